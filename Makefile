@@ -1,0 +1,65 @@
+# make demo: install, build, load the demo, serve, print the address.   make test: everything that CI tests.
+# Targets are kept by stamp files in .stamps/, so a second start does no work twice.
+
+PYTHON ?= $(shell for p in python3.13 python3.12 python3.11 python3; do command -v $$p >/dev/null 2>&1 && \
+	$$p -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' >/dev/null 2>&1 && echo $$p && break; done)
+VENV := .venv/bin
+DIST := src/tidy_tinder/web/dist
+PORT ?= 8731
+FRONTEND_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
+
+.PHONY: demo start test lint benchmark screenshots build clean browser
+
+demo: build ## the invented collection, in .demo/
+	$(VENV)/tidy-tinder serve --demo --data .demo --port $(PORT)
+
+start: build ## your own collection, in your own data folder
+	$(VENV)/tidy-tinder serve --port $(PORT)
+
+build: .stamps/run $(DIST)/index.html
+
+test: .stamps/dev $(DIST)/index.html browser
+	$(VENV)/python -m pytest
+
+lint: .stamps/dev .stamps/node
+	$(VENV)/ruff format --check .
+	$(VENV)/ruff check .
+	$(VENV)/mypy
+	cd frontend && npm run -s check && npm run -s lint
+
+benchmark: .stamps/dev $(DIST)/index.html browser
+	$(VENV)/python -m benchmarks
+
+screenshots: .stamps/dev $(DIST)/index.html browser
+	$(VENV)/python -m tools.take_screenshots
+
+clean: ## what was built and installed; no collection is touched but the demo's
+	rm -rf .venv .stamps .demo $(DIST) frontend/node_modules .mypy_cache .ruff_cache .pytest_cache .hypothesis
+
+browser:
+	@tools/need_browser.sh
+
+.stamps/venv:
+	@test -n "$(PYTHON)" || { echo "Tidy Tinder needs Python 3.11 or newer with venv: apt-get install python3 python3-venv" >&2; exit 1; }
+	$(PYTHON) -m venv .venv
+	@mkdir -p .stamps && touch $@
+
+.stamps/run: .stamps/venv requirements-run.txt pyproject.toml
+	@test -e .stamps/dev || $(VENV)/pip install -q --disable-pip-version-check --require-hashes -r requirements-run.txt
+	$(VENV)/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@
+
+.stamps/dev: .stamps/venv requirements.txt pyproject.toml
+	$(VENV)/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
+	$(VENV)/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@touch $@ .stamps/run
+
+.stamps/node: frontend/package-lock.json
+	@command -v npm >/dev/null && node -e 'process.exit(+(process.versions.node.split(".")[0] < 20))' || \
+		{ echo "Tidy Tinder needs Node 20 or newer with npm: apt-get install nodejs npm" >&2; exit 1; }
+	cd frontend && npm ci --silent --no-fund --no-audit
+	@mkdir -p .stamps && touch $@
+
+$(DIST)/index.html: .stamps/node $(FRONTEND_SOURCES)
+	cd frontend && npm run -s build -- --logLevel warn
+	@touch $@

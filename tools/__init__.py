@@ -1,0 +1,1 @@
+"""Scripts that derive every constant and the demo data."""

@@ -1,0 +1,132 @@
+"""Take the pictures of the README from the demo data, at 1280 × 800 and one of a phone.
+
+Run: make screenshots (writes docs/screenshots/)
+"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+from selenium.webdriver.common.keys import Keys
+from tests.browser.conftest import Server, resize, start_browser
+from tests.browser.page import Page
+
+TARGET = Path(__file__).parents[1] / "docs/screenshots"
+RECIPE = """Autumn leaf
+Quillfen Heron
+
+Leaf
+1. Map it with Oxlip 101, light
+2. 119 Bracken, medium
+3. Burnish with Oat
+"""
+BAD_FILE = "range,code,name,L,a,b,hex\nLane,1,One,450,10,0,\nLane,2,,50,10,0,\nLane,3,Three,,,,#12345\n"
+
+
+def main() -> None:
+    """Take them all."""
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder:
+        server = Server("--demo", "--data", f"{folder}/demo")
+        driver = start_browser(Path(folder) / "profile")
+        page = Page(driver, server.address)
+        try:
+            _take(page, Path(folder))
+        finally:
+            driver.quit()
+            server.stop()
+
+
+def _take(page: Page, folder: Path) -> None:
+    def keep(name: str) -> None:
+        page.driver.save_screenshot(str(TARGET / f"{name}.png"))
+
+    page.go("/tidy")
+    for name in ("heron 215", "heron 110", "heron 119", "heron 132", "heron 161", "heron 129", "heron 119"):
+        page.press("/")
+        page.press(name, Keys.ENTER)
+        if name != "heron 119" or "Fly Cap" not in page.text("footer"):
+            page.press("p")
+    keep("tidy-vellum")
+    page.press("g")
+    keep("tidy-grey")
+    page.press("g")
+    for _ in range(3):
+        page.press("]")
+    keep("tidy-buff")
+    for _ in range(2):
+        page.press("]")
+    page.press("w")
+    page.until_text("nine of ten", "[role=dialog]")
+    keep("why")
+    page.press(Keys.ESCAPE)
+    page.press("]")
+    page.go("/tidy/colours/20")
+    keep("colour")
+    _take_swatches(page, keep)
+    page.go("/collection")
+    keep("keeping")
+    page.go("/recipes")
+    keep("recipes")
+    page.go("/recipes/1")
+    page.click("Use this")
+    keep("recipe")
+    page.go("/recipes/new")
+    page.press(RECIPE)
+    page.until_text("to settle")
+    keep("paste")
+    page.go("/tidy/catalogue")
+    file = folder / "mine.csv"
+    file.write_text(BAD_FILE, encoding="utf-8")
+    page.one("input[type=file]").send_keys(str(file))
+    page.until_text("3 things to mend")
+    keep("catalogue")
+    page.go("/tidy")
+    page.press("?")
+    keep("help")
+    page.press(Keys.ESCAPE)
+    resize(page.driver, 390, 800)
+    page.go("/recipes/1")
+    keep("recipe-phone")
+
+
+def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
+    """The board, a session in which a wrong pencil lies under the reader, papers, marks side by side, a worn stamp."""
+    page.go("/swatches/begin?paper=3")
+    page.until_text("marks to read")
+    page.click("Begin", "main button")
+    page.click("Start the simulated reader")
+    page.press("c")
+    for _ in range(9):
+        page.press(" ")
+    page.one("[aria-label='Pencil to put under the reader']").send_keys("heron 161", Keys.ENTER)
+    page.until_text("Heron 161 Moss", "aside")
+    page.script("document.activeElement.blur()")
+    page.press(" ")
+    page.until_text("away from anything", "[role=alert]")
+    keep("session")
+    for _ in range(2):  # the session has turned to its own paper
+        page.press("[")
+    page.go("/swatches")
+    keep("board")
+    page.go("/swatches/papers")
+    keep("papers")
+    page.go("/swatches/papers/2/first")
+    page.until_text("Swatch these first")
+    keep("first")
+    page.go("/swatches/beside")
+    for name in ("heron 119", "haw", "scholar 09", "heron 118"):
+        page.one("main input").send_keys(name, Keys.ENTER)
+        page.quiet()
+    keep("beside")
+    page.go("/tidy/what")
+    page.type_lab(41, 46, 27)
+    page.click("Look for it")
+    page.until_text("Likely", "h2")
+    keep("what")
+
+
+if __name__ == "__main__":
+    main()
