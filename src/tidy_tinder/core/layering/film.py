@@ -1,0 +1,83 @@
+"""Films by Kubelka–Munk: absorption k = K·X and scattering s = S·X of a thickness X, so that s may be 0.
+
+Sources: P. Kubelka, F. Munk, “Ein Beitrag zur Optik der Farbanstriche”, Z. tech. Physik 12 (1931) 593; P. Kubelka,
+“New contributions to the optics of intensely light-scattering materials”, J. Opt. Soc. Am. 38 (1948) 448 and 44
+(1954) 330. The form without a division by s is 5-optics section 3.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from tidy_tinder.core.quantities import Reflectance
+
+_Array = NDArray[np.float64]
+
+# Reflection at the front surface that no film beneath changes (Fresnel at an index near 1.31, as waxy papers
+# show it; 5-optics section 2).
+SURFACE = 0.018
+_LEAST_BODY, _MOST_BODY = 0.001, 0.999
+# Below this β the series of tanh β / β is exact to the last digit.
+_SMALL = 1e-6
+# Beyond this β a film is opaque, and cosh would overflow.
+_OPAQUE = 350.0
+
+
+@dataclass(frozen=True)
+class FreeFilm:
+    """A film on nothing: reflectance R0 and transmittance T."""
+
+    reflectance: Reflectance
+    transmittance: Reflectance
+
+
+def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
+    """Body reflectance of a film of absorption k and scattering s over `ground`; all broadcast together."""
+    k, s, Rg = (np.asarray(v, dtype=np.float64) for v in (k, s, ground))
+    tau = _tau(k, s)
+    return np.asarray((Rg + tau * (s - (s + k) * Rg)) / (1.0 + tau * (s + k - s * Rg)))
+
+
+def free_film(k: ArrayLike, s: ArrayLike) -> FreeFilm:
+    """Reflectance and transmittance of a film on nothing."""
+    k, s = np.asarray(k, dtype=np.float64), np.asarray(s, dtype=np.float64)
+    tau = _tau(k, s)
+    D = 1.0 + (s + k) * tau
+    return FreeFilm(np.asarray(s * tau / D), np.asarray(1.0 / (D * np.cosh(np.minimum(_beta(k, s), _OPAQUE)))))
+
+
+def k_over_s(reflectance: ArrayLike) -> _Array:
+    """K/S of an opaque layer from its body reflectance: (1 − R)² / 2R (Kubelka, Munk 1931)."""
+    R = np.asarray(reflectance, dtype=np.float64)
+    return np.asarray((1.0 - R) ** 2 / (2.0 * R))
+
+
+def opaque_reflectance(ratio: ArrayLike) -> Reflectance:
+    """Body reflectance of an opaque layer from q = K/S: 1 + q − √(q² + 2q), the inverse of `k_over_s`."""
+    q = np.asarray(ratio, dtype=np.float64)
+    return np.asarray(1.0 + q - np.sqrt(q * q + 2.0 * q))
+
+
+def strip_surface(reflectance: ArrayLike) -> Reflectance:
+    """Body reflectance, .001 to .999, of a measured total one: R = F0 + (1 − F0)·R_body."""
+    R = np.asarray(reflectance, dtype=np.float64)
+    return np.asarray(np.clip((R - SURFACE) / (1.0 - SURFACE), _LEAST_BODY, _MOST_BODY))
+
+
+def add_surface(body: ArrayLike) -> Reflectance:
+    """The total reflectance that a reader sees, of a body reflectance."""
+    return np.asarray(SURFACE + (1.0 - SURFACE) * np.asarray(body, dtype=np.float64))
+
+
+def _beta(k: _Array, s: _Array) -> _Array:
+    return np.asarray(np.sqrt(k * k + 2.0 * k * s))
+
+
+def _tau(k: _Array, s: _Array) -> _Array:
+    """tanh β / β, by its series where β is small."""
+    beta = _beta(k, s)
+    safe = np.maximum(beta, _SMALL)
+    return np.asarray(np.where(beta < _SMALL, 1.0 - beta * beta / 3.0, np.tanh(safe) / safe))

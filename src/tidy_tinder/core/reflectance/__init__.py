@@ -1,0 +1,1 @@
+"""From reflectance to what the eye and the screen get."""

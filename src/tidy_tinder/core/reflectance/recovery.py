@@ -1,0 +1,91 @@
+"""A smooth reflectance with a given Lab: least slope squared of z, where R = ½(tanh z + 1).
+
+The hyperbolic tangent keeps every band between 0 and 1 (LHTSS in Burns's comparison of such methods: S. A. Burns,
+“Numerical methods for smoothest reflectance reconstruction”, Color Research & Application 45, 2020; cited from
+memory). It is the total reflectance that is recovered; the surface is stripped after (`film.strip_surface`).
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.quantities import BANDS, Reflectance, as_lab
+from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, weights
+
+_Array = NDArray[np.float64]
+
+_MOST_STEPS = 40
+_LONGEST_STEP = 1.0
+# Largest miss of X, Y or Z, where Y of the perfect white is 1, at which the search ends.
+_REACHED = 1e-9
+# Least and greatest Y that a start can be made from.
+_LEAST_Y, _MOST_Y = 1e-4, 1.0 - 1e-4
+
+
+def recover_reflectance(lab: ArrayLike) -> Reflectance:
+    """The smoothest reflectance (…, 31) in (0, 1) whose Lab, D65, 2°, is `lab` (…, 3).
+
+    Colours that no reflecting surface can have get the nearest that the search reaches. Raises ShapeError,
+    and OutOfRangeError for values that are no numbers.
+    """
+    values = as_lab(lab)
+    if not bool(np.all(np.isfinite(values))):
+        raise OutOfRangeError("lab holds a value that is not a finite number.")
+    flat = values.reshape(-1, 3)
+    # The white is that of the weights, as in reflectance_to_lab, so that the way there and back is exact.
+    target = lab_to_xyz(flat, white=weights().sum(axis=0))
+    return _newton(target).reshape(*values.shape[:-1], BANDS.size)
+
+
+def _newton(target: _Array) -> _Array:
+    """Batched Newton on 31 unknowns z and 3 multipliers for XYZ (N, 3); returns R (N, 31)."""
+    W, D = weights(), _slope_matrix()
+    count = target.shape[0]
+    z = np.repeat(np.arctanh(2.0 * np.clip(target[:, 1:2], _LEAST_Y, _MOST_Y) - 1.0), BANDS.size, axis=1)
+    multipliers = np.zeros((count, 3))
+    for _ in range(_MOST_STEPS):
+        R, first, second = _logistic(z)
+        miss = R @ W - target
+        pull = multipliers @ W.T
+        gradient = z @ D + first * pull
+        if max(float(np.abs(miss).max()), float(np.abs(gradient).max())) < _REACHED:
+            break
+        step = _solve(D, first, second * pull, W, gradient, miss)
+        longest = np.abs(step[:, : BANDS.size]).max(axis=1, keepdims=True)
+        step = step * np.minimum(1.0, _LONGEST_STEP / np.maximum(longest, 1e-12))
+        z += step[:, : BANDS.size]
+        multipliers += step[:, BANDS.size :]
+    return _logistic(z)[0]
+
+
+def _logistic(z: _Array) -> tuple[_Array, _Array, _Array]:
+    """R = ½(tanh z + 1) and its first two derivatives."""
+    t = np.tanh(z)
+    first = 0.5 * (1.0 - t * t)
+    return 0.5 * (t + 1.0), first, -2.0 * t * first
+
+
+def _slope_matrix() -> _Array:
+    """The gradient of Σ(z[i+1] − z[i])² is 2·z times this; the 2 goes into the multipliers."""
+    D = 2.0 * np.eye(BANDS.size) - np.eye(BANDS.size, k=1) - np.eye(BANDS.size, k=-1)
+    D[0, 0] = D[-1, -1] = 1.0
+    return D
+
+
+def _solve(D: _Array, first: _Array, curvature: _Array, W: _Array, gradient: _Array, miss: _Array) -> _Array:
+    """The Newton step (N, 34) of the Lagrangian."""
+    count, bands = first.shape
+    system = np.zeros((count, bands + 3, bands + 3))
+    system[:, :bands, :bands] = D
+    system[:, np.arange(bands), np.arange(bands)] += curvature
+    border = first[:, :, None] * W
+    system[:, :bands, bands:] = border
+    system[:, bands:, :bands] = border.transpose(0, 2, 1)
+    right = -np.concatenate([gradient, miss], axis=1)
+    # A colour beyond the optimal ones makes the system singular in the end; least squares goes on where it can.
+    try:
+        return np.asarray(np.linalg.solve(system, right[..., None])[..., 0])
+    except np.linalg.LinAlgError:
+        return np.asarray((np.linalg.pinv(system) @ right[..., None])[..., 0])

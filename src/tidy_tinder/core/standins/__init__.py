@@ -1,0 +1,1 @@
+"""What can stand in for a colour that is not owned."""
