@@ -1,0 +1,1 @@
+"""The invented scenario: data files and the loader that puts them into a new database."""

@@ -1,0 +1,77 @@
+"""Load the demo into an empty collection, by the same services that an artist's actions use."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Iterator
+from datetime import date
+from importlib import resources
+from importlib.resources.abc import Traversable
+from typing import Any
+
+from tidy_tinder.services.collection import context, set_paper
+from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.papers import PaperAs, add_papers
+from tidy_tinder.services.recipes import save_recipe
+from tidy_tinder.services.stocking import (
+    NewPencil,
+    NewSet,
+    NewSwatch,
+    add_pencils,
+    add_sets,
+    add_swatches,
+    describe_ranges,
+)
+from tidy_tinder.storage.engine import SessionFactory
+
+# The paper that the demo's artist works on when she opens it.
+_FIRST_PAPER = "Vellum board"
+_READER = "simulated reader"
+
+
+def load_demo(sessions: SessionFactory) -> None:
+    """Fill an empty database with the demo: charts, sets, papers, collection, swatches, recipes."""
+    folder = resources.files(__package__).joinpath("data")
+    add_papers(sessions, [_paper(row) for row in _json(folder, "papers.json")])
+    import_catalogue(sessions, folder.joinpath("catalogue.csv").read_bytes())
+    describe_ranges(sessions, {row["range"]: row["feel"] for row in _json(folder, "ranges.json")})
+    sets = _rows(folder, "sets.csv")
+    add_sets(sessions, [NewSet(r["range"], r["set"], tuple(r["codes"].split())) for r in sets])
+    add_pencils(sessions, [_pencil(row) for row in _rows(folder, "pencils.csv")])
+    add_swatches(sessions, [_swatch(row) for row in _rows(folder, "swatches.csv")])
+    for file in sorted(folder.joinpath("recipes").iterdir(), key=lambda f: f.name):
+        save_recipe(sessions, file.read_text(encoding="utf-8"))
+    first = next(p.id for p in context(sessions).papers if p.name == _FIRST_PAPER)
+    set_paper(sessions, first)
+
+
+def _json(folder: Traversable, name: str) -> list[dict[str, Any]]:
+    rows: list[dict[str, Any]] = json.loads(folder.joinpath(name).read_text(encoding="utf-8"))
+    return rows
+
+
+def _rows(folder: Traversable, name: str) -> Iterator[dict[str, str]]:
+    return csv.DictReader(io.StringIO(folder.joinpath(name).read_text(encoding="utf-8")))
+
+
+def _paper(row: dict[str, Any]) -> PaperAs:
+    L, a, b = row.pop("lab")
+    return PaperAs(lab=(L, a, b), **row)
+
+
+def _pencil(row: dict[str, str]) -> NewPencil:
+    return NewPencil(
+        row["range"], row["code"], row["set"], row["tin"], int(row["slot"]), int(row["length"]), row["state"],
+        row["stamp"] == "yes",
+    )  # fmt: skip
+
+
+def _swatch(row: dict[str, str]) -> NewSwatch:
+    lab = (float(row["L"]), float(row["a"]), float(row["b"]))
+    spectrum = tuple(float(v) for v in row["spectrum"].split())
+    return NewSwatch(
+        row["range"], row["code"], row["paper"], row["pressure"], int(row["layers"]), row["finish"], row["over"],
+        lab, spectrum, "reader", _READER, date.fromisoformat(row["made_on"]),
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""Stand-ins for outside devices; they ship with the application."""

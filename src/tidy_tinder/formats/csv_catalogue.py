@@ -1,0 +1,297 @@
+"""A catalogue as CSV: one colour a line (docs/formats.md).
+
+Reading never stops at the first problem: it names every one by line and column, and gives rows only where
+there is none. Nothing is guessed: an unreadable cell is a problem, not a blank.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from tidy_tinder.core.errors import CoreError
+from tidy_tinder.core.finding import fold_code
+from tidy_tinder.core.quantities import Lab, check_lab
+from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
+
+COLUMNS = (
+    "maker", "range", "code", "name", "L", "a", "b", "hex", "white", "opacity", "lightfastness", "effect", "owned",
+)  # fmt: skip
+REQUIRED = ("range", "code", "name")
+OPACITIES = ("transparent", "semi", "opaque")
+EFFECTS = ("ordinary", "metallic", "neon", "pearl")
+MOST_BYTES = 20_000_000
+MOST_OWNED = 99
+_LONGEST = 120
+# A file with something wrong in every line need not fill the screen.
+MOST_PROBLEMS = 200
+
+
+@dataclass(frozen=True)
+class Problem:
+    """What is wrong, where: line as a text editor counts, column by its heading ("" for the whole line)."""
+
+    line: int
+    column: str
+    message: str
+
+
+@dataclass(frozen=True)
+class CatalogueRow:
+    """One colour of the file. lab (3,) is D65, 2°, or None; lab_source says where it came from."""
+
+    line: int
+    maker: str
+    range_name: str
+    code: str
+    name: str
+    lab: Lab | None
+    lab_source: str
+    opacity: str
+    lightfastness: str
+    effect: str
+    owned: int | None
+
+
+@dataclass(frozen=True)
+class CatalogueFile:
+    """What a file holds. Rows are complete only where `problems` is empty."""
+
+    rows: tuple[CatalogueRow, ...]
+    problems: tuple[Problem, ...]
+    adapted_from_d50: int
+    ignored_columns: tuple[str, ...]
+
+
+def read_catalogue(content: bytes) -> CatalogueFile:
+    """Read a catalogue file; every problem is in the result, none is raised."""
+    text, problem = _decode(content)
+    if problem is not None:
+        return CatalogueFile((), (problem,), 0, ())
+    separator = _separator(text)
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
+    try:
+        heading = next(reader, None)
+    except csv.Error as error:
+        return CatalogueFile((), (Problem(1, "", f"The heading cannot be read: {error}."),), 0, ())
+    columns, problems, ignored = _columns(heading)
+    if problems:
+        return CatalogueFile((), tuple(problems), 0, ignored)
+    return _read_lines(reader, columns, ignored, decimal_comma=separator == ";")
+
+
+@dataclass(frozen=True)
+class ExportRow:
+    """One colour to be written; lab is D65, 2°."""
+
+    maker: str
+    range_name: str
+    code: str
+    name: str
+    lab: tuple[float, float, float] | None
+    opacity: str
+    lightfastness: str
+    effect: str
+    owned: int
+
+
+def write_catalogue(rows: Sequence[ExportRow]) -> bytes:
+    """A catalogue file of these colours: UTF-8 with a byte order mark, as spreadsheets want it."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(COLUMNS)
+    for row in rows:
+        L, a, b = (repr(float(v)) for v in row.lab) if row.lab is not None else ("", "", "")
+        white = "D65" if row.lab is not None else ""
+        writer.writerow(
+            [row.maker, row.range_name, row.code, row.name, L, a, b, "", white, row.opacity, row.lightfastness,
+             row.effect, row.owned]
+        )  # fmt: skip
+    return out.getvalue().encode("utf-8-sig")
+
+
+def _decode(content: bytes) -> tuple[str, Problem | None]:
+    """The text of the file, or the one problem that keeps it from being text."""
+    if len(content) > MOST_BYTES:
+        size = f"{len(content) / 1e6:.0f} MB"
+        return "", Problem(1, "", f"The file has {size}; a catalogue has at most {MOST_BYTES // 1_000_000} MB.")
+    if not content.strip():
+        return "", Problem(1, "", "The file is empty.")
+    if b"\x00" in content[:4096]:
+        return "", Problem(1, "", "This is not a text file. Save the table as CSV, UTF-8.")
+    try:
+        return content.decode("utf-8-sig"), None
+    except UnicodeDecodeError as error:
+        line = content.count(b"\n", 0, error.start) + 1
+        message = "The file is not UTF-8 here. Save it again with the encoding UTF-8."
+        return "", Problem(line, "", message)
+
+
+def _separator(text: str) -> str:
+    """Semicolon where the heading has more of them than commas, as some spreadsheets write."""
+    heading = text.lstrip().split("\n", 1)[0]
+    return ";" if heading.count(";") > heading.count(",") else ","
+
+
+def _columns(heading: list[str] | None) -> tuple[dict[str, int], list[Problem], tuple[str, ...]]:
+    """Where each known column stands; problems with the heading; columns that are not read."""
+    known = {name.casefold(): name for name in COLUMNS}
+    places: dict[str, int] = {}
+    problems: list[Problem] = []
+    ignored: list[str] = []
+    for place, cell in enumerate(heading or []):
+        name = known.get(cell.strip().casefold())
+        if name is None:
+            ignored.append(cell.strip())
+        elif name in places:
+            problems.append(Problem(1, name, "This column stands in the heading twice."))
+        else:
+            places[name] = place
+    missing = [name for name in REQUIRED if name not in places]
+    if missing:
+        wanted = ", ".join(COLUMNS)
+        problems.append(
+            Problem(1, ", ".join(missing), f"This column is missing. The heading names, in any order: {wanted}.")
+        )
+    return places, problems, tuple(c for c in ignored if c)
+
+
+class _Line:
+    """One line of the file while it is read: its cells by column, and the problems found in it."""
+
+    def __init__(self, number: int, cells: list[str], columns: dict[str, int], decimal_comma: bool) -> None:
+        self.number = number
+        self._cells = cells
+        self._columns = columns
+        self._decimal_comma = decimal_comma
+        self.problems: list[Problem] = []
+
+    def cell(self, column: str) -> str:
+        place = self._columns.get(column)
+        return self._cells[place].strip() if place is not None and place < len(self._cells) else ""
+
+    def wrong(self, column: str, message: str) -> None:
+        self.problems.append(Problem(self.number, column, message))
+
+    def text(self, column: str, required: bool = False) -> str:
+        value = " ".join(self.cell(column).split())
+        if required and not value:
+            self.wrong(column, "This cell is empty, but every colour needs it.")
+        if len(value) > _LONGEST:
+            self.wrong(column, f"This has {len(value)} characters; at most {_LONGEST} are kept.")
+        return value
+
+    def choice(self, column: str, allowed: tuple[str, ...], default: str) -> str:
+        value = self.text(column).casefold()
+        if value and value not in allowed:
+            self.wrong(column, f"“{self.cell(column)}” is none of {', '.join(allowed)}.")
+        return value or default
+
+    def number_in(self, column: str) -> float | None:
+        value = self.cell(column)
+        if not value:
+            return None
+        try:
+            return float(value.replace(",", ".") if self._decimal_comma else value)
+        except ValueError:
+            self.wrong(column, f"“{value}” is not a number.")
+            return None
+
+
+def _read_lines(
+    reader: object, columns: dict[str, int], ignored: tuple[str, ...], decimal_comma: bool
+) -> CatalogueFile:
+    rows: list[CatalogueRow] = []
+    problems: list[Problem] = []
+    seen: dict[tuple[str, str, str], int] = {}
+    adapted = 0
+    lines = iter(reader)  # type: ignore[call-overload] # csv's reader type has no public name to annotate with
+    while True:
+        number = getattr(reader, "line_num", 0) + 1
+        try:
+            cells = next(lines, None)
+        except csv.Error as error:
+            problems.append(Problem(number, "", f"This line cannot be read: {error}. Check its quotation marks."))
+            break
+        if cells is None or len(problems) > MOST_PROBLEMS:
+            break
+        if not any(cell.strip() for cell in cells):
+            continue
+        line = _Line(number, cells, columns, decimal_comma)
+        row, was_adapted = _read_row(line)
+        adapted += was_adapted
+        key = (row.maker.casefold(), row.range_name.casefold(), fold_code(row.code))
+        if row.code and key in seen:
+            line.wrong("code", f"{row.range_name} {row.code} already stands in line {seen[key]}.")
+        seen.setdefault(key, number)
+        problems.extend(line.problems)
+        rows.append(row)
+    if not rows and not problems:
+        problems.append(Problem(2, "", "There is a heading but no colour below it."))
+    return CatalogueFile(tuple(rows) if not problems else (), tuple(problems[:MOST_PROBLEMS]), adapted, ignored)
+
+
+def _read_row(line: _Line) -> tuple[CatalogueRow, bool]:
+    """The colour of one line, and whether its value was adapted from D50."""
+    lab, source, adapted = _read_colour(line)
+    row = CatalogueRow(
+        line=line.number,
+        maker=line.text("maker"),
+        range_name=line.text("range", required=True),
+        code=line.text("code", required=True),
+        name=line.text("name", required=True),
+        lab=lab,
+        lab_source=source,
+        opacity=line.choice("opacity", OPACITIES, ""),
+        lightfastness=line.text("lightfastness"),
+        effect=line.choice("effect", EFFECTS, "ordinary"),
+        owned=_read_owned(line),
+    )
+    return row, adapted
+
+
+def _read_colour(line: _Line) -> tuple[Lab | None, str, bool]:
+    """Lab, or a hex colour, or neither; the white is D65 unless it says D50, which is adapted."""
+    given = [column for column in ("L", "a", "b") if line.cell(column)]
+    white = line.cell("white").upper() or "D65"
+    if white not in ("D65", "D50"):
+        line.wrong("white", f"“{line.cell('white')}” is not known here; give D65 or D50.")
+    if given and line.cell("hex"):
+        line.wrong("hex", "Give L, a, b or hex, not both.")
+        return None, "", False
+    if line.cell("hex"):
+        return _checked(line, "hex", lambda: lab_from_hex(line.cell("hex"))), "sRGB hex", False
+    if not given:
+        return None, "", False
+    missing = [column for column in ("L", "a", "b") if column not in given]
+    for column in missing:
+        line.wrong(column, "This cell is empty, but the others of L, a, b are given.")
+    numbers = [line.number_in(column) for column in ("L", "a", "b")]
+    if any(number is None for number in numbers):
+        return None, "", False
+    lab = _checked(line, "L, a, b", lambda: check_lab([float(n or 0.0) for n in numbers], "The colour"))
+    if lab is not None and white == "D50":
+        return adapt_d50_to_d65(lab), "Lab D50, adapted to D65", True
+    return lab, "Lab D65", False
+
+
+def _checked(line: _Line, column: str, compute: Callable[[], Lab]) -> Lab | None:
+    """The colour, or None and a problem that says what the core says."""
+    try:
+        return compute()
+    except CoreError as error:
+        line.wrong(column, error.detail)
+        return None
+
+
+def _read_owned(line: _Line) -> int | None:
+    """How many pencils of the colour are owned; blank says nothing."""
+    value = line.cell("owned")
+    if not value:
+        return None
+    if not value.isdecimal() or int(value) > MOST_OWNED:
+        line.wrong("owned", f"“{value}” is not a count from 0 to {MOST_OWNED}.")
+        return None
+    return int(value)

@@ -1,0 +1,1 @@
+"""One user intention a function; each takes a session factory and owns its transaction."""

@@ -1,0 +1,268 @@
+"""Every write's before and after, row revisions, the collection's version, and undo.
+
+`writing` is the only way in which the services change the database: it takes the write lock, lets the
+service work with the ORM, records each row's before and after, raises its revision, and commits all of
+it or nothing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import UTC, date, datetime
+from typing import Any
+
+from sqlalchemy import event, func, insert, inspect, select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session, aliased
+
+from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError, TwoVersions
+from tidy_tinder.storage.engine import WRITER, SessionFactory
+from tidy_tinder.storage.models import JournalChange, Journaled, JournalEntry
+
+Row = dict[str, Any]
+_UNDO = "Undo: "
+
+
+@dataclass(frozen=True)
+class Changed:
+    """A change that was made: its number (for undo), what it did in words, and how many rows it touched."""
+
+    change_id: int
+    label: str
+    rows: int
+
+
+class _Recorder:
+    """Collects before and after of every journaled row that a session flushes."""
+
+    def __init__(self, session: Session) -> None:
+        self.entries: list[tuple[str, int, Row | None, Row | None]] = []
+        self._pending: list[tuple[Journaled, Row | None]] = []
+        event.listen(session, "before_flush", self._before)
+        event.listen(session, "after_flush", self._after)
+
+    def _before(self, session: Session, _context: Any, _instances: Any) -> None:
+        self._pending = [(row, None) for row in session.new if isinstance(row, Journaled)]
+        for row in session.dirty:
+            if isinstance(row, Journaled) and session.is_modified(row):
+                before = _stored(row)
+                row.revision = before["revision"] + 1
+                self._pending.append((row, before))
+        for row in session.deleted:
+            if isinstance(row, Journaled):
+                self.entries.append((row.__tablename__, row.id, _plain(_stored(row)), None))
+
+    def _after(self, _session: Session, _context: Any) -> None:
+        for row, before in self._pending:
+            now = _plain({name: getattr(row, name) for name in _columns(row)})
+            self.entries.append((row.__tablename__, row.id, _plain(before) if before else None, now))
+        self._pending = []
+
+
+@contextmanager
+def writing(
+    sessions: SessionFactory, label: str, kind: str = "collection", undoes: int | None = None
+) -> Iterator[Session]:
+    """A transaction that is journaled as one change, with one undo.
+
+    The change's number stands in `session.info["change_id"]`. Where nothing was written, no change is kept.
+    """
+    with sessions() as session:
+        session.connection(execution_options=WRITER)
+        change = JournalChange(made_at=datetime.now(UTC), label=label, kind=kind, undoes_id=undoes)
+        session.add(change)
+        session.flush()
+        recorder = _Recorder(session)
+        session.info["change_id"] = change.id
+        session.info["journal_change"] = change
+        session.info["recorder"] = recorder
+        yield session
+        session.flush()
+        if not recorder.entries:
+            session.rollback()
+            return
+        rows = [
+            {"change_id": change.id, "position": i, "table_name": t, "row_id": r, "before": b, "after": a}
+            for i, (t, r, b, a) in enumerate(recorder.entries)
+        ]
+        session.execute(insert(JournalEntry), rows)
+        session.commit()
+
+
+def changed(session: Session) -> Changed:
+    """What the change of this `writing` session is called and how many rows it touched so far."""
+    session.flush()
+    change: JournalChange = session.info["journal_change"]
+    return Changed(change.id, change.label, len(session.info["recorder"].entries))
+
+
+def relabel(session: Session, label: str) -> None:
+    """Give the change of this `writing` session its final words, once they are known."""
+    session.info["journal_change"].label = label
+
+
+def collection_version(session: Session) -> int:
+    """Number of the newest change to the collection; 0 for a new one. The key of everything cached."""
+    newest = select(func.max(JournalChange.id)).where(JournalChange.kind == "collection")
+    return session.scalar(newest) or 0
+
+
+def tables_version(session: Session, tables: Sequence[str]) -> int:
+    """Number of the newest change to any of these tables; the key of what is computed from them alone."""
+    newest = select(func.max(JournalEntry.change_id)).where(JournalEntry.table_name.in_(tables))
+    return session.scalar(newest) or 0
+
+
+@dataclass(frozen=True)
+class PastChange:
+    """A change of the collection as it is remembered. undone: it was taken back since."""
+
+    change_id: int
+    label: str
+    rows: int
+    made_at: datetime
+    undone: bool
+
+
+def past_changes(session: Session, limit: int = 50) -> tuple[PastChange, ...]:
+    """The newest changes to the collection, the newest first."""
+    undoing = aliased(JournalChange)
+    rows = (
+        select(func.count(JournalEntry.id)).where(JournalEntry.change_id == JournalChange.id).scalar_subquery()
+    )  # fmt: skip
+    query = (
+        select(JournalChange.id, JournalChange.label, rows, JournalChange.made_at, undoing.id)
+        .outerjoin(undoing, undoing.undoes_id == JournalChange.id)
+        .where(JournalChange.kind == "collection")
+        .order_by(JournalChange.id.desc())
+        .limit(limit)
+    )
+    return tuple(
+        PastChange(id_, label, count, made_at.replace(tzinfo=UTC), undone is not None)
+        for id_, label, count, made_at, undone in session.execute(query).all()
+    )
+
+
+def undoable(session: Session) -> PastChange | None:
+    """The change that undo would take back: the newest that is no undoing and was not undone."""
+    newest = (c for c in past_changes(session, 30) if not c.undone and not c.label.startswith(_UNDO))
+    return next(newest, None)
+
+
+def revise(row: Journaled, revision: int, changes: Row, what: str) -> None:
+    """Change a row that somebody looked at: refused if it has been changed since then.
+
+    Raises ChangedMeanwhileError with both versions of every field that differs.
+    """
+    if row.revision != revision:
+        differing = tuple(
+            TwoVersions(name, _said(value), _said(getattr(row, name)))
+            for name, value in changes.items()
+            if getattr(row, name) != value
+        )
+        raise ChangedMeanwhileError(
+            f"{what} has been changed in another window since you opened it. Look at both and decide.",
+            differing,
+            row.revision,
+        )
+    for name, value in changes.items():
+        setattr(row, name, value)
+
+
+def _said(value: object) -> str:
+    """A value as both versions show it."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return "" if value is None else str(value)
+
+
+def undo(sessions: SessionFactory, change_id: int) -> Changed:
+    """Take back one change, whole. The undoing is a change itself.
+
+    Raises NotFoundError for an unknown change, RefusedError where it was taken back already,
+    ChangedMeanwhileError where a row has been changed since: nothing is taken back then.
+    """
+    with sessions() as session:
+        change = session.get(JournalChange, change_id)
+        if change is None:
+            raise NotFoundError(f"There is no change number {change_id} to take back.")
+        label = change.label
+        if session.scalar(select(JournalChange.id).where(JournalChange.undoes_id == change_id)):
+            raise RefusedError(f"“{label}” was already taken back.")
+    try:
+        with writing(sessions, f"{_UNDO}{label}", undoes=change_id) as session:
+            entries = session.scalars(
+                select(JournalEntry).where(JournalEntry.change_id == change_id).order_by(JournalEntry.position.desc())
+            ).all()
+            for entry in entries:
+                _put_back(session, entry, label)
+            return changed(session)
+    except IntegrityError:
+        # A row that the change made is what a later one rests on, or the other way round.
+        raise ChangedMeanwhileError(
+            f"“{label}” was not taken back: something that was changed since rests on it. Take back the later change "
+            "first."
+        ) from None
+
+
+def _put_back(session: Session, entry: JournalEntry, label: str) -> None:
+    """Bring one row back to what it was, if it still is what the change made of it."""
+    model = _models()[entry.table_name]
+    row = session.get(model, entry.row_id)
+    now = _plain({name: getattr(row, name) for name in _columns(row)}) if row is not None else None
+    if _content(now) != _content(entry.after):
+        raise ChangedMeanwhileError(
+            f"“{label}” was not taken back: {entry.table_name.replace('_', ' ')} {entry.row_id} has been changed "
+            "since. Take back the later change first."
+        )
+    if entry.before is None:
+        session.delete(row)
+    elif row is None:
+        restored = model(**_typed(model, entry.before))
+        restored.revision += 1
+        session.add(restored)
+    else:
+        for name, value in _typed(model, entry.before).items():
+            if name not in ("id", "revision"):
+                setattr(row, name, value)
+    session.flush()
+
+
+def _models() -> dict[str, type[Journaled]]:
+    """Every journaled table's class by its name."""
+    return {model.__tablename__: model for model in Journaled.__subclasses__()}
+
+
+def _columns(row: Journaled) -> list[str]:
+    return [attribute.key for attribute in inspect(type(row)).column_attrs]
+
+
+def _stored(row: Journaled) -> Row:
+    """The row as the database still has it, from the ORM's own history of each column."""
+    state = inspect(row)
+    return {name: _old(state.attrs[name].history, getattr(row, name)) for name in _columns(row)}
+
+
+def _old(history: Any, current: Any) -> Any:
+    return history.deleted[0] if history.deleted else current
+
+
+def _plain(row: Row) -> Row:
+    """The row with what JSON can hold."""
+    return {k: v.isoformat() if isinstance(v, date) else v for k, v in row.items()}
+
+
+def _content(row: Row | None) -> Row | None:
+    """The row without its revision: what the artist would call the same."""
+    return None if row is None else {k: v for k, v in row.items() if k != "revision"}
+
+
+def _typed(model: type[Journaled], row: Row) -> Row:
+    """A plain row as the ORM wants it: dates are dates again."""
+    columns = inspect(model).columns
+    return {
+        k: date.fromisoformat(v) if isinstance(v, str) and columns[k].type.python_type is date else v
+        for k, v in row.items()
+    }

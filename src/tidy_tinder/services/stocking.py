@@ -1,0 +1,134 @@
+"""Bringing much in at once: sets, pencils with their places, swatches; each list one change."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import TypeVar
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.services.journal import Changed, changed, writing
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Swatch
+
+LabTriple = tuple[float, float, float]
+K = TypeVar("K")
+V = TypeVar("V")
+
+
+@dataclass(frozen=True)
+class NewSet:
+    """A boxed set: range name, its own name, codes."""
+
+    range_name: str
+    name: str
+    codes: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class NewPencil:
+    """An owned stick: colour by range and code, the set it came from ("" bought singly), place, length, state."""
+
+    range_name: str
+    code: str
+    set_name: str
+    tin: str
+    slot: int
+    length_mm: int
+    state: str
+    stamp_readable: bool
+
+
+@dataclass(frozen=True)
+class NewSwatch:
+    """A measured mark: colour by range and code, paper by name, how it was made, Lab and spectrum (31)."""
+
+    range_name: str
+    code: str
+    paper: str
+    pressure: str
+    layers: int
+    finish: str
+    over: str
+    lab: LabTriple
+    spectrum: tuple[float, ...] | None
+    source: str
+    instrument: str
+    made_on: date
+
+
+def describe_ranges(sessions: SessionFactory, feels: dict[str, str]) -> Changed:
+    """Say in words how ranges feel, by range name. Raises NotFoundError."""
+    with writing(sessions, "Ranges described") as session:
+        ranges = {row.name: row for row in session.scalars(select(ColourRange))}
+        for name, feel in feels.items():
+            _named(ranges, name, "range").feel = feel
+        return changed(session)
+
+
+def add_sets(sessions: SessionFactory, sets: Sequence[NewSet]) -> Changed:
+    """Add boxed sets. Raises NotFoundError for a range or code that is not charted."""
+    with writing(sessions, "Sets added") as session:
+        ranges = {row.name: row for row in session.scalars(select(ColourRange))}
+        colours = _colours(session)
+        for new in sets:
+            boxed = BoxedSet(range_id=_named(ranges, new.range_name, "range").id, name=new.name)
+            session.add(boxed)
+            session.flush()
+            ids = [_named(colours, (new.range_name, code), "colour") for code in new.codes]
+            session.add_all(SetColour(set_id=boxed.id, colour_id=i) for i in ids)
+        return changed(session)
+
+
+def add_pencils(sessions: SessionFactory, pencils: Sequence[NewPencil]) -> Changed:
+    """Add owned pencils with their places. Raises NotFoundError for a colour or set that is not there."""
+    with writing(sessions, "Pencils added") as session:
+        colours = _colours(session)
+        sets = {row.name: row.id for row in session.scalars(select(BoxedSet))}
+        for new in pencils:
+            session.add(
+                Pencil(
+                    colour_id=_named(colours, (new.range_name, new.code), "colour"),
+                    set_id=_named(sets, new.set_name, "set") if new.set_name else None,
+                    tin=new.tin, slot=new.slot, length_mm=new.length_mm, state=new.state,
+                    stamp_readable=new.stamp_readable,
+                )
+            )  # fmt: skip
+        return changed(session)
+
+
+def add_swatches(sessions: SessionFactory, swatches: Sequence[NewSwatch]) -> Changed:
+    """Add measured marks. Raises NotFoundError for a colour or paper that is not there."""
+    with writing(sessions, "Swatches added") as session:
+        colours = _colours(session)
+        papers = {row.name: row.id for row in session.scalars(select(Paper))}
+        for new in swatches:
+            L, a, b = new.lab
+            session.add(
+                Swatch(
+                    colour_id=_named(colours, (new.range_name, new.code), "colour"),
+                    paper_id=_named(papers, new.paper, "paper"),
+                    pressure=new.pressure, layers=new.layers, finish=new.finish, over=new.over,
+                    lab_L=L, lab_a=a, lab_b=b, spectrum=list(new.spectrum) if new.spectrum else None,
+                    spectrum_white="D65, 2 degree" if new.spectrum else "", source=new.source,
+                    instrument=new.instrument, made_on=new.made_on,
+                )
+            )  # fmt: skip
+        return changed(session)
+
+
+def _colours(session: Session) -> dict[tuple[str, str], int]:
+    """Ids of the charted colours by range name and code."""
+    query = select(ColourRange.name, Colour.code, Colour.id).join(ColourRange, Colour.range_id == ColourRange.id)
+    return {(name, code): colour_id for name, code, colour_id in session.execute(query).all()}
+
+
+def _named(known: Mapping[K, V], key: K, what: str) -> V:
+    """The entry, or an error that says what is not there."""
+    if key not in known:
+        raise NotFoundError(f"There is no {what} {key!r}.")
+    return known[key]

@@ -1,0 +1,74 @@
+"""The tray: the pencils pulled out for the drawing at hand, in order of value, with the holes of the ladder."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+
+from tidy_tinder.core.marks.arranging import Gap, ladder_gaps
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.marks import find_paper
+from tidy_tinder.services.owning import Owning, at_hand_now
+from tidy_tinder.services.shelves import Card, cards_on, existing, named
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import TrayPencil
+from tidy_tinder.storage.queries.colours import pencils_by_colour
+
+MOST_IN_TRAY = 72
+
+
+@dataclass(frozen=True)
+class TrayView:
+    """What lies in the tray on a paper: those with a known value from light to dark, then the others.
+
+    gaps: holes of the value ladder, after which place they come.
+    """
+
+    cards: tuple[Card, ...]
+    owning: tuple[Owning, ...]
+    gaps: tuple[Gap, ...]
+
+
+def tray(sessions: SessionFactory, paper_id: int) -> TrayView:
+    """The tray on a paper. Raises NotFoundError for an unknown paper."""
+    with sessions() as session:
+        cards = cards_on(session, find_paper(session, paper_id)).by_id
+        pulled = [cards[i] for i in session.scalars(select(TrayPencil.colour_id).order_by(TrayPencil.id))]
+        valued = sorted((c for c in pulled if c.order), key=lambda c: -(c.order.value if c.order else 0.0))
+        shown = (*valued, *(c for c in pulled if c.order is None))
+        hand, pencils = at_hand_now(session), pencils_by_colour(session)
+        owning = tuple(hand.owning(pencils.get(c.colour.id, ())) for c in shown)
+        return TrayView(shown, owning, ladder_gaps([c.order.value for c in valued if c.order]))
+
+
+def put_in_tray(sessions: SessionFactory, colour_ids: Sequence[int], into: bool) -> Changed | None:
+    """Put colours into the tray, or take them out; one change; None where it was so already.
+
+    Raises NotFoundError, and RefusedError for a full tray.
+    """
+    with writing(sessions, "Tray") as session:
+        colours = existing(session, colour_ids)
+        pulled = {row.colour_id: row for row in session.scalars(select(TrayPencil))}
+        if into:
+            new = [i for i in colours if i not in pulled]
+            if len(pulled) + len(new) > MOST_IN_TRAY:
+                raise RefusedError(f"The tray holds {MOST_IN_TRAY} pencils. Take some out first.")
+            session.add_all(TrayPencil(colour_id=i) for i in new)
+        else:
+            for row in (pulled[i] for i in colours if i in pulled):
+                session.delete(row)
+        relabel(session, f"{named(colours)} {'into the tray' if into else 'out of the tray'}")
+        made = changed(session)
+        return made if made.rows else None
+
+
+def empty_tray(sessions: SessionFactory) -> Changed | None:
+    """Put everything back; one change, one undo."""
+    with writing(sessions, "Tray emptied") as session:
+        for row in session.scalars(select(TrayPencil)):
+            session.delete(row)
+        made = changed(session)
+        return made if made.rows else None

@@ -1,0 +1,1 @@
+"""One SQLite file: tables, engine, migrations and the queries that read long lists."""

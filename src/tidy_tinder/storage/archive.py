@@ -1,0 +1,159 @@
+"""A backup as one file: the database and the pictures in a zip, with a manifest that says what must be in it.
+
+Format 1: `manifest.json` (program, format, layout, when, and the SHA-256 of every file), `collection.sqlite`,
+`pictures/…`. It is written while the program runs, by SQLite's own backup, and checked whole before anything
+is restored.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import sqlite3
+import tempfile
+import zipfile
+from contextlib import closing
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from tidy_tinder.storage.engine import NEWEST_LAYOUT, layout_of, migrate
+from tidy_tinder.storage.errors import BadBackupError, DatabaseTooNewError
+
+_PROGRAM = "tidy-tinder"
+_FORMAT = 1
+_DATABASE = "collection.sqlite"
+_MANIFEST = "manifest.json"
+# A backup that unpacks to more than this is none of ours.
+_MOST_BYTES = 8_000_000_000
+_CHUNK = 1 << 20
+_WORKED_OUT = {"pencil_fitted", "fitting_job"}
+
+
+@dataclass(frozen=True)
+class Archive:
+    """What a backup holds: when it was made, in which layout, how many pictures."""
+
+    made_at: str
+    layout: str
+    pictures: int
+
+
+def write_archive(database: Path, pictures: Path, target: Path) -> Archive:
+    """Back up a database, which may be in use, and its pictures into `target`; it appears whole or not at all."""
+    target.parent.mkdir(parents=True, exist_ok=True)
+    made_at = datetime.now(UTC).isoformat(timespec="seconds")
+    with tempfile.TemporaryDirectory(dir=target.parent) as folder:
+        copy = Path(folder) / _DATABASE
+        with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:
+            source.backup(sink)
+            sink.execute("PRAGMA journal_mode=DELETE")
+            _leave_out_what_is_worked_out(sink)
+        files = {_DATABASE: copy}
+        if pictures.is_dir():
+            found = sorted(p for p in pictures.rglob("*") if p.is_file())
+            files.update({f"pictures/{p.relative_to(pictures).as_posix()}": p for p in found})
+        layout = layout_of(copy) or ""
+        manifest = {
+            "program": _PROGRAM, "format": _FORMAT, "layout": layout, "made_at": made_at,
+            "files": {name: _digest(path) for name, path in files.items()},
+        }  # fmt: skip
+        packed = Path(folder) / "backup.zip"
+        with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:
+            archive.writestr(_MANIFEST, json.dumps(manifest, indent=1))
+            for name, path in files.items():
+                archive.write(path, name)
+        packed.replace(target)
+    return Archive(made_at, layout, len(files) - 1)
+
+
+def _leave_out_what_is_worked_out(copy: sqlite3.Connection) -> None:
+    """Fits can be worked out again from the swatches, and are larger than all the rest."""
+    tables = {name for (name,) in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    for table in sorted(tables & _WORKED_OUT):
+        copy.execute(f"DELETE FROM {table}")
+    copy.commit()
+    copy.execute("VACUUM")
+
+
+def check_archive(file: Path, folder: Path) -> Archive:
+    """Unpack a backup into an empty folder and check all of it; the database is brought to the newest layout.
+
+    Raises BadBackupError with what is wrong, DatabaseTooNewError for one of a newer program.
+    """
+    try:
+        with zipfile.ZipFile(file) as archive:
+            manifest = _read_manifest(archive)
+            _unpack(archive, manifest, folder)
+    except (zipfile.BadZipFile, EOFError, OSError) as error:
+        raise BadBackupError(f"{file.name} is not a whole backup file ({error}). Nothing was changed.") from None
+    database = folder / _DATABASE
+    try:
+        with closing(sqlite3.connect(database)) as connection:
+            found = connection.execute("PRAGMA integrity_check").fetchone()[0]
+    except sqlite3.DatabaseError as error:
+        found = str(error)
+    if found != "ok":
+        raise BadBackupError(f"The database in {file.name} is damaged: {found}. Nothing was changed.")
+    if layout_of(database) is None:
+        raise BadBackupError(f"The database in {file.name} is not a Tidy Tinder collection. Nothing was changed.")
+    try:
+        migrate(database)
+    except DatabaseTooNewError:
+        raise DatabaseTooNewError(
+            f"{file.name} was made by a newer Tidy Tinder (layout {manifest['layout']}; this one knows "
+            f"{NEWEST_LAYOUT}). Restore it with that version; nothing was changed."
+        ) from None
+    return Archive(str(manifest["made_at"]), str(manifest["layout"]), len(manifest["files"]) - 1)
+
+
+def put_in_place(folder: Path, database: Path, pictures: Path) -> None:
+    """Replace the contents of a database, which may be in use, and its pictures by a checked backup's."""
+    database.parent.mkdir(parents=True, exist_ok=True)
+    with closing(sqlite3.connect(folder / _DATABASE)) as source, closing(sqlite3.connect(database)) as sink:
+        source.backup(sink)
+    restored = folder / "pictures"
+    if restored.is_dir():
+        for picture in (p for p in restored.rglob("*") if p.is_file()):
+            place = pictures / picture.relative_to(restored)
+            place.parent.mkdir(parents=True, exist_ok=True)
+            place.write_bytes(picture.read_bytes())
+
+
+def _read_manifest(archive: zipfile.ZipFile) -> dict[str, Any]:
+    try:
+        manifest = json.loads(archive.read(_MANIFEST))
+        ours = manifest["program"] == _PROGRAM and isinstance(manifest["files"], dict)
+        number = int(manifest["format"])
+    except (KeyError, TypeError, ValueError):
+        raise BadBackupError("It has no readable manifest, so it is not a backup of Tidy Tinder.") from None
+    if not ours or _DATABASE not in manifest["files"]:
+        raise BadBackupError("It is not a backup of Tidy Tinder, or holds no collection.")
+    if number > _FORMAT:
+        raise BadBackupError(f"It has format {number}; this version knows format {_FORMAT}. Use a newer version.")
+    return {"made_at": "", "layout": "", **manifest}
+
+
+def _unpack(archive: zipfile.ZipFile, manifest: dict[str, Any], folder: Path) -> None:
+    """Every file that the manifest names, with its checksum; nothing else, and nothing outside the folder."""
+    if sum(info.file_size for info in archive.infolist()) > _MOST_BYTES:
+        raise BadBackupError("It unpacks to more than any collection holds. Nothing was changed.")
+    for name, digest in manifest["files"].items():
+        place = (folder / name).resolve()
+        if not place.is_relative_to(folder.resolve()):
+            raise BadBackupError(f"It holds a file that would lie outside the collection: {name}.")
+        place.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            with archive.open(name) as packed, place.open("wb") as out:
+                while chunk := packed.read(_CHUNK):
+                    out.write(chunk)
+        except KeyError:
+            raise BadBackupError(f"{name} is missing in it. Nothing was changed.") from None
+        if _digest(place) != digest:
+            raise BadBackupError(f"{name} in it is damaged: its checksum differs. Nothing was changed.")
+
+
+def _digest(path: Path) -> str:
+    with path.open("rb") as file:
+        return hashlib.file_digest(file, "sha256").hexdigest()

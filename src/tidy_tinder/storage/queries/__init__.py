@@ -1,0 +1,1 @@
+"""Reads of long lists: SQLAlchemy Core, few queries, plain rows."""

@@ -1,0 +1,91 @@
+"""Reading charts, pencils and sets."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Pencil, SetColour
+
+
+@dataclass(frozen=True)
+class ColourRow:
+    """One charted colour with its range, in chart order."""
+
+    id: int
+    range_id: int
+    maker: str
+    range_name: str
+    code: str
+    name: str
+    lab: tuple[float, float, float] | None
+    chart_source: str
+    opacity: str
+    lightfastness: str
+    effect: str
+    revision: int
+
+
+@dataclass(frozen=True)
+class PencilRow:
+    """One owned stick."""
+
+    id: int
+    colour_id: int
+    set_id: int | None
+    tin: str
+    slot: int | None
+    length_mm: int | None
+    state: str
+    stamp_readable: bool
+    notes: str
+    revision: int
+
+
+def colour_rows(session: Session) -> list[ColourRow]:
+    """All charted colours, by range and chart order."""
+    columns = (
+        Colour.id, Colour.range_id, ColourRange.maker, ColourRange.name, Colour.code, Colour.name,
+        Colour.lab_L, Colour.lab_a, Colour.lab_b, Colour.chart_source, Colour.opacity, Colour.lightfastness,
+        Colour.effect, Colour.revision,
+    )  # fmt: skip
+    query = (
+        select(*columns)
+        .join(ColourRange, Colour.range_id == ColourRange.id)
+        .order_by(ColourRange.position, ColourRange.id, Colour.position, Colour.id)
+    )
+    rows = []
+    for row in session.execute(query).all():
+        id_, range_id, maker, range_name, code, name, L, a, b, source, opacity, lightfastness, effect, revision = row
+        lab = None if L is None or a is None or b is None else (L, a, b)
+        rows.append(
+            ColourRow(
+                id_, range_id, maker, range_name, code, name, lab, source, opacity, lightfastness, effect, revision
+            )
+        )
+    return rows
+
+
+def pencils_by_colour(session: Session) -> Mapping[int, Sequence[PencilRow]]:
+    """Every owned stick, by colour."""
+    query = select(
+        Pencil.id, Pencil.colour_id, Pencil.set_id, Pencil.tin, Pencil.slot, Pencil.length_mm, Pencil.state,
+        Pencil.stamp_readable, Pencil.notes, Pencil.revision,
+    ).order_by(Pencil.id)  # fmt: skip
+    found: dict[int, list[PencilRow]] = defaultdict(list)
+    for row in session.execute(query).all():
+        found[row[1]].append(PencilRow(*row))  # type: ignore[call-arg] # eleven columns: typed up to ten
+    return found
+
+
+def set_contents(session: Session) -> list[tuple[int, int, str, list[int]]]:
+    """Every boxed set: id, range id, name, ids of its colours."""
+    names = session.execute(select(BoxedSet.id, BoxedSet.range_id, BoxedSet.name).order_by(BoxedSet.id)).all()
+    contents: dict[int, list[int]] = defaultdict(list)
+    for set_id, colour_id in session.execute(select(SetColour.set_id, SetColour.colour_id)).all():
+        contents[set_id].append(colour_id)
+    return [(row.id, row.range_id, row.name, contents[row.id]) for row in names]

@@ -1,0 +1,141 @@
+"""Reading swatches: for each kind of mark the one that counts, coverage, history.
+
+The rule that combines several swatches of one kind: the newest by reader counts; typed values and photos count
+only where no reader has seen it, typed before photo, so that a photo never outranks a reader. All of them stay.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+
+from sqlalchemy import Select, case, func, select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.storage.models import Swatch
+
+MarkKind = tuple[str, int]
+"""(pressure, layers) of a dry mark on bare paper."""
+
+_RANK = case((Swatch.source == "reader", 2), (Swatch.source == "typed", 1), else_=0)
+# The one that counts first.
+_BEST_FIRST = (_RANK.desc(), Swatch.made_on.desc(), Swatch.id.desc())
+# Where a later row overwrites an earlier one of its kind.
+WORST_FIRST = (_RANK, Swatch.made_on, Swatch.id)
+
+
+@dataclass(frozen=True)
+class MeasuredMark:
+    """The swatch that counts for one kind of mark."""
+
+    swatch_id: int
+    lab: tuple[float, float, float]
+    source: str
+
+
+@dataclass(frozen=True)
+class SwatchRow:
+    """One swatch, whole but for its spectrum."""
+
+    id: int
+    revision: int
+    colour_id: int
+    paper_id: int
+    pressure: str
+    layers: int
+    finish: str
+    over: str
+    lab: tuple[float, float, float]
+    has_spectrum: bool
+    source: str
+    instrument: str
+    averaged_of: int
+    burnisher_id: int | None
+    made_on: date
+    note: str
+
+    @property
+    def kind(self) -> tuple[int, str, int, str, str, int | None]:
+        """What kind of mark it is: swatches of one kind stand for one another."""
+        return (self.paper_id, self.pressure, self.layers, self.finish, self.over, self.burnisher_id)
+
+
+def measured_marks(session: Session, paper_id: int, over: str = "paper") -> dict[int, dict[MarkKind, MeasuredMark]]:
+    """By colour and kind: the dry marks that count, on bare paper or over a black bar."""
+    query = (
+        select(
+            Swatch.colour_id, Swatch.pressure, Swatch.layers, Swatch.id, Swatch.lab_L, Swatch.lab_a, Swatch.lab_b,
+            Swatch.source,
+        )
+        .where(Swatch.paper_id == paper_id, Swatch.finish == "dry", Swatch.over == over)
+        .order_by(*WORST_FIRST)
+    )  # fmt: skip
+    marks: dict[int, dict[MarkKind, MeasuredMark]] = {}
+    for colour_id, pressure, layers, swatch_id, L, a, b, source in session.execute(query).all():
+        # Rows come worst first, so the one that counts is written last.
+        marks.setdefault(colour_id, {})[(pressure, layers)] = MeasuredMark(swatch_id, (L, a, b), source)
+    return marks
+
+
+def swatches_of(session: Session, colour_id: int) -> list[SwatchRow]:
+    """Every swatch of a colour; among those of one kind the one that counts comes first."""
+    return _rows(session, _whole().where(Swatch.colour_id == colour_id).order_by(Swatch.paper_id, *_BEST_FIRST))
+
+
+def swatch_that_counts(
+    session: Session, colour_id: int, paper_id: int, pressure: str, layers: int, finish: str, over: str
+) -> SwatchRow | None:  # fmt: skip
+    """The swatch that counts for exactly this kind of mark, or None."""
+    query = _whole().where(
+        Swatch.colour_id == colour_id, Swatch.paper_id == paper_id, Swatch.pressure == pressure,
+        Swatch.layers == layers, Swatch.finish == finish, Swatch.over == over,
+    )  # fmt: skip
+    return next(iter(_rows(session, query.order_by(*_BEST_FIRST).limit(1))), None)
+
+
+def coverage(session: Session) -> dict[tuple[int, str], set[int]]:
+    """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
+    query = (
+        select(Swatch.paper_id, Swatch.pressure, Swatch.colour_id)
+        .where(Swatch.finish == "dry", Swatch.over == "paper", Swatch.layers == 1)
+        .distinct()
+    )
+    found: dict[tuple[int, str], set[int]] = defaultdict(set)
+    for paper_id, pressure, colour_id in session.execute(query).all():
+        found[(paper_id, pressure)].add(colour_id)
+    return found
+
+
+def count_swatches(session: Session) -> int:
+    """How many swatches there are."""
+    return session.scalar(select(func.count(Swatch.id))) or 0
+
+
+def _whole() -> Select[tuple[object, ...]]:
+    return select(
+        Swatch.id,
+        Swatch.revision,
+        Swatch.colour_id,
+        Swatch.paper_id,
+        Swatch.pressure,
+        Swatch.layers,
+        Swatch.finish,
+        Swatch.over,
+        Swatch.lab_L,
+        Swatch.lab_a,
+        Swatch.lab_b,
+        Swatch.spectrum.is_not(None),
+        Swatch.source,
+        Swatch.instrument,
+        Swatch.averaged_of,
+        Swatch.burnisher_id,
+        Swatch.made_on,
+        Swatch.note,
+    )  # type: ignore[return-value] # eighteen columns: SQLAlchemy's overloads end at ten
+
+
+def _rows(session: Session, query: Select[tuple[object, ...]]) -> list[SwatchRow]:
+    rows: Sequence[Sequence[object]] = session.execute(query).all()
+    return [SwatchRow(*row[:8], (row[8], row[9], row[10]), *row[11:]) for row in rows]  # type: ignore[arg-type, call-arg] # as selected

@@ -1,0 +1,1 @@
+"""The web interface: a route parses, calls one service, and returns a schema."""

@@ -1,0 +1,88 @@
+"""The application is put together here, in small steps; no work is done."""
+
+from __future__ import annotations
+
+import socket
+from urllib.parse import urlsplit
+
+from flask import Flask, Response, request
+
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.web.collection.routes import api as collection_api
+from tidy_tinder.web.endpoint import Application, committed_document, new_application
+from tidy_tinder.web.errors import ForbiddenOriginError, setup_errors
+from tidy_tinder.web.exchange.routes import api as exchange_api
+from tidy_tinder.web.papers.routes import api as papers_api
+from tidy_tinder.web.predicting.routes import api as predicting_api
+from tidy_tinder.web.reader.routes import api as reader_api
+from tidy_tinder.web.recipes.routes import api as recipes_api
+from tidy_tinder.web.standins.routes import api as standins_api
+from tidy_tinder.web.static import setup_static
+from tidy_tinder.web.swatches.routes import api as swatches_api
+from tidy_tinder.web.tidy.routes import api as tidy_api
+from tidy_tinder.web.tray.routes import api as tray_api
+
+# A page elsewhere must not reach the collection through a name that it lets point at this machine.
+_OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
+_MOST_REQUEST_BYTES = 256_000_000
+
+_APIS = (
+    collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
+    predicting_api,
+)  # fmt: skip
+
+_POLICY = (
+    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; object-src 'none'; "
+    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+)
+
+
+def create_app(sessions: SessionFactory, demo: bool = False) -> Application:
+    """The whole application for one collection."""
+    app = new_application(sessions)
+    app.config["DEMO"] = demo
+    app.config["MAX_CONTENT_LENGTH"] = _MOST_REQUEST_BYTES
+    setup_errors(app)
+    _setup_own_pages_only(app)
+    _setup_api(app)
+    _setup_headers(app)
+    setup_static(app)
+    return app
+
+
+def run(app: Application, listener: socket.socket, threads: int) -> None:
+    """Serve until stopped."""
+    from waitress.server import create_server  # noqa: PLC0415 -- tests drive the application without a server
+
+    create_server(app, sockets=[listener], threads=threads, ident="tidy-tinder").run()
+
+
+def _setup_own_pages_only(app: Flask) -> None:
+    @app.before_request
+    def _check_origin() -> None:
+        host = urlsplit(f"//{request.host}")
+        if host.hostname not in _OWN_HOSTS:
+            raise ForbiddenOriginError(f"“{request.host}” is not an address of this program; use 127.0.0.1.")
+        origin = request.headers.get("Origin")
+        if origin is not None and urlsplit(origin).netloc != request.host:
+            raise ForbiddenOriginError(f"A page of {origin} may not use this program.")
+
+
+def _setup_api(app: Application) -> None:
+    for api in _APIS:
+        app.register_api(api)
+
+    @app.route("/api/openapi.json")
+    def openapi() -> Response:
+        return Response(committed_document(), mimetype="application/json")
+
+
+def _setup_headers(app: Flask) -> None:
+    @app.after_request
+    def _add(response: Response) -> Response:
+        response.headers["Content-Security-Policy"] = _POLICY
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Referrer-Policy"] = "no-referrer"
+        if request.path.startswith("/api/"):
+            response.headers["Cache-Control"] = "no-store"
+        return response

@@ -1,0 +1,100 @@
+"""The context, the settings, the finder, undo, backup and restore."""
+
+from __future__ import annotations
+
+import tempfile
+from datetime import UTC, datetime
+from pathlib import Path
+
+from flask import Response, current_app
+
+from tidy_tinder.services.backup import back_up, restore
+from tidy_tinder.services.collection import changes, context, set_closest, set_leads, set_paper, set_stub
+from tidy_tinder.services.finding import find
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.pencils import only_with_me
+from tidy_tinder.web.collection.schemas import (
+    ChangePath,
+    ChangesOut,
+    ContextOut,
+    FindQuery,
+    FoundOut,
+    MadeOut,
+    PastChangeOut,
+    RestoredOut,
+    RestoreForm,
+    SettingsIn,
+)
+from tidy_tinder.web.drawn import colour_out, made_out
+from tidy_tinder.web.endpoint import as_file, blueprint, file_response, files_here, sessions_here
+
+api = blueprint("collection")
+
+
+@api.get("/collection", responses={"200": ContextOut})
+def get_collection() -> ContextOut:
+    """The context of the collection."""
+    return _context()
+
+
+def _context() -> ContextOut:
+    now = ContextOut.model_validate(context(sessions_here()))
+    now.demo = current_app.config["DEMO"]
+    return now
+
+
+@api.put("/settings", responses={"200": ContextOut})
+def put_settings(body: SettingsIn) -> ContextOut:
+    """Change what was named; each is a setting of its own."""
+    for wanted, act in (
+        (body.paper_id, set_paper), (body.closest, set_closest), (body.leads, set_leads), (body.stub_mm, set_stub),
+        (body.with_me, only_with_me),
+    ):  # fmt: skip
+        if wanted is not None:
+            act(sessions_here(), wanted)  # type: ignore[arg-type] # each pair fits, which a list of pairs cannot say
+    return _context()
+
+
+@api.get("/find", responses={"200": FoundOut})
+def find_colour(query: FindQuery) -> FoundOut:
+    """What a code, a name or both can mean."""
+    finding = find(sessions_here(), query.q)
+    conflict = finding.conflict
+    hits = finding.hits or (conflict.by_code + conflict.by_name if conflict else ())
+    message = conflict.message if conflict else ""
+    return FoundOut(match=finding.match.value, message=message, hits=[colour_out(entry) for entry in hits])
+
+
+@api.get("/changes", responses={"200": ChangesOut})
+def get_changes() -> ChangesOut:
+    """The newest changes first."""
+    return ChangesOut(changes=[PastChangeOut.model_validate(c) for c in changes(sessions_here())])
+
+
+@api.post("/changes/<int:change_id>/undo", responses={"200": MadeOut})
+def undo_change(path: ChangePath) -> MadeOut:
+    """Take back one change, whole."""
+    return made_out(undo(sessions_here(), path.change_id))
+
+
+@api.get("/collection/backup", responses={"200": file_response("application/zip")})
+def get_backup() -> Response:
+    """The whole collection in one file."""
+    with tempfile.TemporaryDirectory() as folder:
+        target = Path(folder) / "backup.zip"
+        back_up(files_here(), target)
+        name = f"tidy-tinder-{datetime.now(UTC):%Y-%m-%d}.zip"
+        return as_file(target.read_bytes(), "application/zip", name)
+
+
+@api.post("/collection/restore", responses={"200": RestoredOut})
+def restore_backup(form: RestoreForm) -> RestoredOut:
+    """Put a backup in the place of the collection; what was there is backed up first."""
+    with tempfile.TemporaryDirectory() as folder:
+        source = Path(folder) / "the backup"
+        form.file.save(source)
+        form.file.close()
+        done = restore(files_here(), source)
+    return RestoredOut(
+        made_at=done.archive.made_at, pictures=done.archive.pictures, safety_copy=str(done.safety_copy or "")
+    )

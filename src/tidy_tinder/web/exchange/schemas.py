@@ -1,0 +1,45 @@
+"""What taking a catalogue in sends and gets."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel
+
+from tidy_tinder.web.drawn import ChangeOut
+from tidy_tinder.web.endpoint import UploadedFile
+
+
+class CatalogueForm(BaseModel):
+    """The file, as the browser sends it."""
+
+    file: UploadedFile
+
+
+class FileProblemOut(BaseModel):
+    """What is wrong in the file, by line and column."""
+
+    line: int
+    column: str
+    message: str
+
+
+class PreviewOut(BaseModel):
+    """What taking the file in would do, or why it cannot be taken in."""
+
+    problems: list[FileProblemOut]
+    ranges: list[str]
+    new_colours: int
+    changed_colours: int
+    same_colours: int
+    new_pencils: int
+    without_colour: int
+    adapted_from_d50: int
+    more_pencils_here: int
+    ignored_columns: list[str]
+    changes_nothing: bool
+
+
+class TakenInOut(BaseModel):
+    """What was done."""
+
+    preview: PreviewOut
+    change: ChangeOut | None

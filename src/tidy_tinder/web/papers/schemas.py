@@ -1,0 +1,77 @@
+"""What papers send and get."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from tidy_tinder.web.drawn import ChangeOut, LabTriple, Out, PatchOut
+from tidy_tinder.web.endpoint import MAX_ID
+
+
+class PaperPath(BaseModel):
+    """The number of a paper."""
+
+    paper_id: int = Field(ge=1, le=MAX_ID)
+
+
+class PaperSaidOut(Out):
+    """All that is said of a paper."""
+
+    name: str
+    mill: str
+    kind: str
+    lab: LabTriple
+    tooth: str
+    most_layers: int
+    absorbent: bool
+    stands_solvent: bool
+    notes: str
+
+
+class PaperPageOut(Out):
+    """A paper with how much was swatched on it."""
+
+    id: int
+    revision: int
+    said: PaperSaidOut
+    colour: PatchOut
+    swatches: int
+    colours: int
+    copied_from: str
+
+
+class PapersOut(BaseModel):
+    """All papers in order."""
+
+    papers: list[PaperPageOut]
+
+
+class PaperIn(BaseModel):
+    """A paper, said anew; revision is the one that was looked at (for a change only)."""
+
+    name: str = Field(min_length=1, max_length=120)
+    mill: str = Field(default="", max_length=120)
+    kind: str = Field(default="", max_length=200)
+    lab: LabTriple
+    tooth: Literal["smooth", "medium", "rough"]
+    most_layers: int = Field(ge=1, le=40)
+    absorbent: bool = False
+    stands_solvent: bool = True
+    notes: str = Field(default="", max_length=2000)
+    revision: int = Field(default=1, ge=1, le=MAX_ID)
+
+
+class PaperAddedOut(BaseModel):
+    """The number of the new paper, and the change."""
+
+    id: int
+    change: ChangeOut | None
+
+
+class PaperReadOut(BaseModel):
+    """The own colour of a paper as the reader saw it; nothing is stored yet."""
+
+    lab: LabTriple
+    colour: PatchOut

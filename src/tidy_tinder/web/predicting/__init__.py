@@ -1,0 +1,1 @@
+"""How sure marks are: fitting, explanations, what to swatch first on a paper."""

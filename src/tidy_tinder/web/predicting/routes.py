@@ -1,0 +1,52 @@
+"""Predictions: how far the fitting is, why a mark is predicted so, what to swatch first on a paper."""
+
+from __future__ import annotations
+
+from tidy_tinder.services.explaining import why
+from tidy_tinder.services.jobs import past_jobs, progress
+from tidy_tinder.services.new_paper import first_swatches, sureness_of
+from tidy_tinder.web.endpoint import blueprint, sessions_here
+from tidy_tinder.web.predicting.schemas import (
+    FirstPath,
+    FirstQuery,
+    FirstSwatchesOut,
+    FittingOut,
+    JobOut,
+    JobsOut,
+    SurenessOut,
+    WhyOut,
+    WhyPath,
+    WhyQuery,
+)
+
+api = blueprint("predicting")
+
+
+@api.get("/fitting", responses={"200": FittingOut})
+def get_fitting() -> FittingOut:
+    """How far the fitting of the collection is."""
+    return FittingOut.model_validate(progress(sessions_here()))
+
+
+@api.get("/fitting/jobs", responses={"200": JobsOut})
+def get_jobs() -> JobsOut:
+    """The newest goings over of the collection."""
+    return JobsOut(jobs=[JobOut.model_validate(job) for job in past_jobs(sessions_here())])
+
+
+@api.get("/colours/<int:colour_id>/why", responses={"200": WhyOut})
+def get_why(path: WhyPath, query: WhyQuery) -> WhyOut:
+    """Why a mark is predicted as it is."""
+    return WhyOut.model_validate(why(sessions_here(), path.colour_id, query.paper, query.pressure))
+
+
+@api.get("/papers/<int:paper_id>/first", responses={"200": FirstSwatchesOut})
+def get_first_swatches(path: FirstPath, query: FirstQuery) -> FirstSwatchesOut:
+    """Which pencils to swatch first on a paper, and why."""
+    return FirstSwatchesOut.model_validate(first_swatches(sessions_here(), path.paper_id, query.count))
+
+
+@api.get("/papers/<int:paper_id>/sureness", responses={"200": SurenessOut})
+def get_sureness(path: FirstPath) -> SurenessOut:
+    """How sure the pencils at hand are on a paper by now."""
+    return SurenessOut.model_validate(sureness_of(sessions_here(), path.paper_id))

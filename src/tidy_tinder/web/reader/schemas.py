@@ -1,0 +1,75 @@
+"""What the colour reader's panel sends and gets."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from tidy_tinder.web.drawn import Out, PatchOut
+from tidy_tinder.web.endpoint import MAX_ID
+
+
+class ReaderInfoOut(Out):
+    """Which instrument it is."""
+
+    model: str
+    serial: str
+    aperture_mm: float
+    simulated: bool
+
+
+class ReaderStatusOut(Out):
+    """How it is."""
+
+    calibrated: bool
+    readings_since: int
+    battery: float
+
+
+class ReaderOut(Out):
+    """What is known of the reader now."""
+
+    connected: bool
+    info: ReaderInfoOut | None
+    status: ReaderStatusOut | None
+    address: str
+    follows: bool
+    under_it: str
+    problem: str
+
+
+class ConnectIn(BaseModel):
+    """Where a reader listens on this machine."""
+
+    port: int = Field(ge=1, le=65535)
+
+
+class FollowIn(BaseModel):
+    """Whether the simulated reader finds under it what the session asks for."""
+
+    follows: bool
+
+
+class UnderIn(BaseModel):
+    """What lies under the simulated reader; without a colour, bare paper."""
+
+    colour_id: int | None = Field(default=None, ge=1, le=MAX_ID)
+    paper_id: int = Field(ge=1, le=MAX_ID)
+    pressure: Literal["light", "medium", "heavy"] = "heavy"
+    layers: int = Field(default=1, ge=1, le=12)
+    over_black: bool = False
+
+
+class FaultIn(BaseModel):
+    """How the simulated reader fails at its next reading."""
+
+    kind: Literal["not-calibrated", "calibration-old", "lamp-low", "battery-low", "lifted", "silent", "garbage", "lost"]
+
+
+class ReadOut(Out):
+    """One reading; nothing is stored."""
+
+    colour: PatchOut
+    reflectance: list[float]
+    instrument: str

@@ -1,0 +1,231 @@
+"""Shelves, ticking, sets, pencils and their places, charts, a colour's page, what is this."""
+
+from __future__ import annotations
+
+from flask import Response
+
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.services import charts, pencils
+from tidy_tinder.services.colours import ColourPage, colour_kin, colour_page
+from tidy_tinder.services.finding import colours_by_id
+from tidy_tinder.services.identifying import what_is_this
+from tidy_tinder.services.shelves import mark_owned, own_set, shelves, tick
+from tidy_tinder.web.drawn import MadeOut, change_out, colour_out, made_out, mark_out, patch_out, standins_out
+from tidy_tinder.web.endpoint import blueprint, sessions_here
+from tidy_tinder.web.tidy.schemas import (
+    AddedOut,
+    CalledByOut,
+    ChartIn,
+    ChartOut,
+    ColourPageOut,
+    ColourPath,
+    ColourQuery,
+    IdentifiedOut,
+    KinOut,
+    OwnedIn,
+    PaperMarkOut,
+    PaperOpacityOut,
+    PaperQuery,
+    PastedIn,
+    PastedLineOut,
+    PastedOut,
+    PencilIn,
+    PencilOut,
+    PencilPath,
+    PencilsIn,
+    RangeIn,
+    RangePath,
+    SetIn,
+    SetPath,
+    ShelvesOut,
+    TickedOut,
+    TickIn,
+    TinOut,
+    TinsOut,
+    TravelIn,
+    WhatIn,
+)
+from tidy_tinder.web.tidy.shelf_json import shelves_response
+
+api = blueprint("tidy")
+
+
+@api.get("/tidy", responses={"200": ShelvesOut})
+def get_tidy(query: PaperQuery) -> Response:
+    """Every range with its colours and their marks on a paper."""
+    return shelves_response(*shelves(sessions_here(), query.paper))
+
+
+@api.get("/colours/<int:colour_id>", responses={"200": ColourPageOut})
+def get_colour(path: ColourPath, query: ColourQuery) -> ColourPageOut:
+    """What the panel says of one colour on a paper."""
+    return _page(colour_page(sessions_here(), path.colour_id, query.paper, Closest(query.closest)))
+
+
+@api.get("/colours/<int:colour_id>/kin", responses={"200": KinOut})
+def get_kin(path: ColourPath, query: PaperQuery) -> KinOut:
+    """Twins, grades, neighbours, sisters and history of a colour."""
+    return KinOut.model_validate(colour_kin(sessions_here(), path.colour_id, query.paper))
+
+
+@api.post("/tidy/ticks", responses={"200": TickedOut})
+def tick_codes(body: TickIn) -> TickedOut:
+    """Tick typed codes of one range; what is not on its chart is named."""
+    done = tick(sessions_here(), body.range_id, body.text, body.owned)
+    return TickedOut(
+        change=change_out(done.changed), newly=done.newly, already=done.already, unknown=list(done.unknown)
+    )
+
+
+@api.post("/tidy/owned", responses={"200": MadeOut})
+def set_owned(body: OwnedIn) -> MadeOut:
+    """Own colours, or own them no more; one change, one undo."""
+    return made_out(mark_owned(sessions_here(), body.colour_ids, body.owned))
+
+
+@api.post("/tidy/pasted", responses={"200": PastedOut})
+def read_pasted_list(body: PastedIn) -> PastedOut:
+    """What a pasted list of codes or names means; nothing is changed."""
+    lines = charts.read_pasted(sessions_here(), body.text)
+    rows = colours_by_id(sessions_here())
+    return PastedOut(
+        lines=[
+            PastedLineOut(text=x.text, colours=[colour_out(rows[i]) for i in x.colour_ids], problem=x.problem)
+            for x in lines
+        ]
+    )
+
+
+@api.post("/sets/<int:set_id>/own", responses={"200": MadeOut})
+def own_boxed_set(path: SetPath) -> MadeOut:
+    """Own every colour of a boxed set."""
+    return made_out(own_set(sessions_here(), path.set_id))
+
+
+@api.post("/tidy/pencils", responses={"200": MadeOut})
+def act_on_pencils(body: PencilsIn) -> MadeOut:
+    """Lose, find again, use up or move the pencils of some colours; one change, one undo."""
+    acts = {"lost": pencils.lose, "found": pencils.find_again, "used up": pencils.use_up}
+    if body.act == "move":
+        return made_out(pencils.move_to(sessions_here(), body.colour_ids, body.tin))
+    return made_out(acts[body.act](sessions_here(), body.colour_ids))
+
+
+@api.post("/colours/<int:colour_id>/pencils", responses={"200": MadeOut})
+def add_one_pencil(path: ColourPath) -> MadeOut:
+    """One more stick of a colour."""
+    return made_out(pencils.add_pencil(sessions_here(), path.colour_id))
+
+
+@api.put("/pencils/<int:pencil_id>", responses={"200": MadeOut})
+def put_pencil(path: PencilPath, body: PencilIn) -> MadeOut:
+    """Say anew all of one stick; refused where it was changed since."""
+    wanted = pencils.PencilAs(**body.model_dump(exclude={"revision"}))
+    return made_out(pencils.edit_pencil(sessions_here(), path.pencil_id, body.revision, wanted))
+
+
+@api.delete("/pencils/<int:pencil_id>", responses={"200": MadeOut})
+def delete_pencil(path: PencilPath) -> MadeOut:
+    """Own one stick no more."""
+    return made_out(pencils.remove_pencil(sessions_here(), path.pencil_id))
+
+
+@api.get("/tins", responses={"200": TinsOut})
+def get_tins() -> TinsOut:
+    """Every place that a pencil stands at."""
+    return _tins()
+
+
+@api.put("/tins/travel", responses={"200": TinsOut})
+def put_travel(body: TravelIn) -> TinsOut:
+    """Say whether a tin is taken along."""
+    pencils.take_along(sessions_here(), body.tin, body.along)
+    return _tins()
+
+
+@api.post("/ranges", responses={"200": AddedOut})
+def add_new_range(body: RangeIn) -> AddedOut:
+    """A new, empty range."""
+    number, change = charts.add_range(sessions_here(), charts.RangeAs(**body.model_dump(exclude={"revision"})))
+    return AddedOut(id=number, change=change_out(change))
+
+
+@api.put("/ranges/<int:range_id>", responses={"200": MadeOut})
+def put_range(path: RangePath, body: RangeIn) -> MadeOut:
+    """Say anew all of a range."""
+    wanted = charts.RangeAs(**body.model_dump(exclude={"revision"}))
+    return made_out(charts.edit_range(sessions_here(), path.range_id, body.revision, wanted))
+
+
+@api.delete("/ranges/<int:range_id>", responses={"200": MadeOut})
+def delete_range(path: RangePath) -> MadeOut:
+    """Remove a range; refused, with the reason, where anything hangs on it."""
+    return made_out(charts.remove_range(sessions_here(), path.range_id))
+
+
+@api.post("/ranges/<int:range_id>/colours", responses={"200": AddedOut})
+def add_new_colour(path: RangePath, body: ChartIn) -> AddedOut:
+    """A new colour at the end of a chart."""
+    number, change = charts.add_colour(sessions_here(), path.range_id, _chart(body))
+    return AddedOut(id=number, change=change_out(change))
+
+
+@api.put("/colours/<int:colour_id>", responses={"200": MadeOut})
+def put_colour(path: ColourPath, body: ChartIn) -> MadeOut:
+    """Correct what a chart says."""
+    return made_out(charts.correct_colour(sessions_here(), path.colour_id, body.revision, _chart(body)))
+
+
+@api.delete("/colours/<int:colour_id>", responses={"200": MadeOut})
+def delete_colour(path: ColourPath) -> MadeOut:
+    """Remove a colour from its chart; refused, with the reason, where anything hangs on it."""
+    return made_out(charts.remove_colour(sessions_here(), path.colour_id))
+
+
+@api.post("/ranges/<int:range_id>/sets", responses={"200": AddedOut})
+def add_new_set(path: RangePath, body: SetIn) -> AddedOut:
+    """A boxed set from typed codes."""
+    number, change = charts.add_set(sessions_here(), path.range_id, body.name, body.codes)
+    return AddedOut(id=number, change=change_out(change))
+
+
+@api.delete("/sets/<int:set_id>", responses={"200": MadeOut})
+def delete_set(path: SetPath) -> MadeOut:
+    """Remove a boxed set; refused where pencils came from it."""
+    return made_out(charts.remove_set(sessions_here(), path.set_id))
+
+
+@api.post("/tidy/what", responses={"200": IdentifiedOut})
+def identify_mark(body: WhatIn) -> IdentifiedOut:
+    """Which colours a measured mark can be."""
+    L, a, b = body.lab
+    return IdentifiedOut.model_validate(what_is_this(sessions_here(), (L, a, b), body.paper, body.pressure))
+
+
+def _tins() -> TinsOut:
+    return TinsOut(tins=[TinOut.model_validate(t) for t in pencils.tins(sessions_here())])
+
+
+def _chart(body: ChartIn) -> charts.ColourAs:
+    lab = (body.lab[0], body.lab[1], body.lab[2]) if body.lab is not None else None
+    return charts.ColourAs(body.code, body.name, lab, body.opacity, body.lightfastness, body.effect)
+
+
+def _page(page: ColourPage) -> ColourPageOut:
+    sticks = [PencilOut.model_validate(p).model_copy(update={"set_name": name}) for p, name in page.pencils]
+    return ColourPageOut(
+        colour=colour_out(page.colour),
+        chart=ChartOut.model_validate(page.colour),
+        owning=page.owning.value,
+        in_tray=page.in_tray,
+        pencils=sticks,
+        mark=mark_out(page.mark),
+        patch=patch_out(page.patch) if page.patch else None,
+        shown_as=page.shown_as,
+        value=page.value,
+        papers=[PaperMarkOut.model_validate(p) for p in page.papers],
+        nearest=standins_out(page.nearest),
+        called_by=[CalledByOut.model_validate(c) for c in page.called_by],
+        sister_ids=list(page.sister_ids),
+        opacity=[PaperOpacityOut.model_validate(o) for o in page.opacity],
+    )
