@@ -1,0 +1,78 @@
+import { useEffect, useEffectEvent } from "react";
+
+export type KeyMap = Readonly<Record<string, (event: KeyboardEvent) => void>>;
+
+/** True where a typed key belongs to what has the focus, not to a shortcut. */
+export function typing(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName) || (target instanceof HTMLInputElement && !/^(checkbox|radio|button|file)$/.test(target.type));
+}
+
+/** Single keys that work anywhere on the page, but never while a field has the focus or a dialog is open. */
+export function useKeys(keys: KeyMap): void {
+  const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) return;
+    if (document.querySelector('[role="dialog"]') !== null) return;
+    const action = keys[event.key];
+    if (action === undefined) return;
+    event.preventDefault();
+    action(event);
+  });
+  useEffect(() => {
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+}
+
+/** What every key does, as the help shows it. */
+export const KEY_HELP: readonly { where: string; keys: readonly [string, string][] }[] = [
+  {
+    where: "Everywhere",
+    keys: [
+      ["/", "find a colour by code or name"],
+      ["1  2  4", "go to a station"],
+      ["[  ]", "paper before, paper after"],
+      ["g", "all colours as values, in grey"],
+      ["s", "mid grey or the paper behind marks"],
+      ["m", "only what is with me today"],
+      ["u", "undo the last change"],
+      ["?", "this help"],
+    ],
+  },
+  {
+    where: "Tidy",
+    keys: [
+      ["← ↑ → ↓", "move among the colours"],
+      ["Home End", "first, last colour of the shelf"],
+      ["PgUp PgDn", "shelf before, shelf after"],
+      ["space  o", "owned or not"],
+      ["Enter", "all about the colour"],
+      ["x", "select, or take out of the selection"],
+      ["Shift arrows", "select as you move"],
+      ["l", "lost, or found again"],
+      ["p", "into the tray, or out of it"],
+      ["w", "why a predicted colour is thought to be so"],
+      ["t", "type codes, such as 101-118, 122"],
+    ],
+  },
+  {
+    where: "Swatching",
+    keys: [
+      ["space", "read, and on to the next mark"],
+      ["c", "calibrate on the white tile"],
+      ["k", "keep a doubted reading"],
+      ["a", "read the mark again"],
+      ["x", "leave the mark out"],
+      ["↑ ↓", "mark before, mark after"],
+    ],
+  },
+  {
+    where: "Recipes",
+    keys: [
+      ["n", "paste a new recipe"],
+      ["↑ ↓", "call before, call after; stand-in before, after"],
+      ["Enter", "from a call to its stand-ins; use the stand-in"],
+      ["Esc", "back to the calls"],
+    ],
+  },
+];

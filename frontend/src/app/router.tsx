@@ -1,0 +1,42 @@
+import { createBrowserRouter, Navigate } from "react-router";
+import { Shell } from "./shell";
+import { PageFailed } from "../shared/ui/Problem";
+
+export const router = createBrowserRouter([
+  {
+    path: "/",
+    element: <Shell />,
+    errorElement: <PageFailed />,
+    hydrateFallbackElement: <></>,
+    children: [
+      {
+        // What fails in a station is said in its place; the rail and the context line stay.
+        errorElement: <PageFailed />,
+        children: [
+          { index: true, element: <Navigate to="/tidy" replace /> },
+          { path: "tidy", lazy: async () => ({ Component: (await import("../features/tidy/page")).TidyPage }) },
+          {
+            path: "tidy/catalogue",
+            lazy: async () => ({ Component: (await import("../features/exchange/page")).CataloguePage }),
+          },
+          { path: "tidy/paste", lazy: async () => ({ Component: (await import("../features/tidy/paste")).PasteListPage }) },
+          { path: "tidy/places", lazy: async () => ({ Component: (await import("../features/tidy/places")).PlacesPage }) },
+          { path: "tidy/charts", lazy: async () => ({ Component: (await import("../features/tidy/charts")).ChartsPage }) },
+          { path: "tidy/what", lazy: async () => ({ Component: (await import("../features/tidy/what")).WhatPage }) },
+          { path: "tidy/colours/:id", lazy: async () => ({ Component: (await import("../features/tidy/colour")).FullColourPage }) },
+          { path: "swatches", lazy: async () => ({ Component: (await import("../features/swatches/page")).SwatchesPage }) },
+          { path: "swatches/begin", lazy: async () => ({ Component: (await import("../features/swatches/begin")).BeginPage }) },
+          { path: "swatches/beside", lazy: async () => ({ Component: (await import("../features/swatches/beside")).BesidePage }) },
+          { path: "swatches/papers/:id/first", lazy: async () => ({ Component: (await import("../features/predicting/first")).FirstPage }) },
+          { path: "swatches/papers", lazy: async () => ({ Component: (await import("../features/papers/page")).PapersPage }) },
+          { path: "swatches/:id", lazy: async () => ({ Component: (await import("../features/swatches/session")).SessionPage }) },
+          { path: "collection", lazy: async () => ({ Component: (await import("../features/collection/keeping")).KeepingPage }) },
+          { path: "recipes", lazy: async () => ({ Component: (await import("../features/recipes/list")).RecipesPage }) },
+          { path: "recipes/new", lazy: async () => ({ Component: (await import("../features/recipes/paste")).PastePage }) },
+          { path: "recipes/:id", lazy: async () => ({ Component: (await import("../features/recipes/page")).RecipePage }) },
+          { path: "*", lazy: async () => ({ Component: (await import("./nowhere")).Nowhere }) },
+        ],
+      },
+    ],
+  },
+]);

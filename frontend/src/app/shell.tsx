@@ -1,0 +1,205 @@
+import { useIsFetching, useIsMutating } from "@tanstack/react-query";
+import { IconArchive, IconListDetails, IconPalette, IconPencil } from "@tabler/icons-react";
+import { useEffect, useRef, useState, type CSSProperties } from "react";
+import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
+import { CLOSEST, useCollection, useSettings, useUndo, type Context } from "../features/collection/queries";
+import { Finder } from "../features/collection/Finder";
+import { PaperPicker } from "../features/collection/PaperPicker";
+import { onlyWatches, useFollowFitting } from "../features/predicting/queries";
+import { Tray } from "../features/tray/Tray";
+import { Failed } from "../shared/ui/Problem";
+import { Loading } from "../shared/ui/Loading";
+import { Segments } from "../shared/ui/Segments";
+import { Help } from "./Help";
+import { useKeys } from "./keys";
+import { toggleGrey, toggleSurround, useView } from "./view";
+import classes from "./shell.module.css";
+
+/** The frame round every station: the rail, the line of context, the station, the tray and what can be undone. */
+export function Shell() {
+  const busy = useIsFetching({ predicate: ({ queryKey }) => !onlyWatches(queryKey) }) + useIsMutating();
+  const fitting = useFollowFitting();
+  const going = useNavigation().state !== "idle";
+  const { data: context, error } = useCollection();
+  const paper = context?.papers.find((p) => p.id === context.paper_id);
+  const colours = { "--paper": paper?.colour.hex, "--paper-grey": paper?.colour.grey } as CSSProperties;
+  useEffect(() => {
+    document.documentElement.dataset["leads"] = context?.leads ?? "code";
+  }, [context?.leads]);
+  return (
+    <div className={classes.shell} data-busy={busy > 0 || going} data-fitting={fitting?.working ?? true} style={colours}>
+      <a className={classes.skip} href="#station">
+        To the station
+      </a>
+      <Rail context={context} />
+      <ContextLine context={context} />
+      <main className={classes.station} id="station" tabIndex={-1}>
+        {error !== null && context === undefined && <Failed error={error} />}
+        {context === undefined ? error === null && <Loading what="the collection" /> : <Outlet />}
+      </main>
+      <footer className={classes.footer}>
+        {context !== undefined && <Tray paper={context.paper_id} />}
+        <Fitting now={fitting} />
+        <LastChange context={context} />
+      </footer>
+    </div>
+  );
+}
+
+/** How far the predictions are, while they are worked out. */
+function Fitting({ now }: { now: ReturnType<typeof useFollowFitting> }) {
+  if (now?.working !== true || now.total === 0) return null;
+  return (
+    <span className={classes.fitting}>
+      <span>Predicting marks</span>
+      <progress max={now.total} value={now.done} aria-label="How far the predictions are" />
+      <span className="mono">
+        {now.done} of {now.total}
+      </span>
+    </span>
+  );
+}
+
+function Rail({ context }: { context: Context | undefined }) {
+  const stations = [
+    { to: "/tidy", name: "Tidy", count: context?.owned, counted: "owned", Icon: IconPencil },
+    { to: "/swatches", name: "Swatches", count: context?.waiting_marks, counted: "marks wait to be read", Icon: IconPalette },
+    { to: "/recipes", name: "Recipes", count: context?.recipes, counted: "recipes", Icon: IconListDetails },
+  ];
+  return (
+    <nav className={classes.rail} aria-label="Stations">
+      <img src="/icon.svg" alt="Tidy Tinder" width={36} height={36} className={classes.sign} />
+      {stations.map(({ to, name, count, counted, Icon }) => (
+        <NavLink key={to} to={to} className={classes.entry ?? ""}>
+          <Icon size={24} stroke={1.6} aria-hidden="true" />
+          <span>{name}</span>
+          {count !== undefined && count > 0 && (
+            <span className={classes.count}>
+              {count}
+              <span className="visually-hidden"> {counted}</span>
+            </span>
+          )}
+        </NavLink>
+      ))}
+      <NavLink to="/collection" className={`${classes.entry ?? ""} ${classes.last ?? ""}`}>
+        <IconArchive size={24} stroke={1.6} aria-hidden="true" />
+        <span>Keeping</span>
+      </NavLink>
+    </nav>
+  );
+}
+
+function ContextLine({ context }: { context: Context | undefined }) {
+  const [help, setHelp] = useState(false);
+  const finder = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const settings = useSettings();
+  const undo = useUndo();
+  const last = useRecent(context);
+  const view = useView();
+  const turn = (by: number) => {
+    if (context === undefined || context.papers.length < 2) return;
+    const at = context.papers.findIndex((p) => p.id === context.paper_id);
+    const next = context.papers[(at + by + context.papers.length) % context.papers.length];
+    if (next !== undefined) settings.mutate({ paper_id: next.id });
+  };
+  useKeys({
+    "/": () => finder.current?.select(),
+    "?": () => setHelp(true),
+    "1": () => navigate("/tidy"),
+    "2": () => navigate("/swatches"),
+    "4": () => navigate("/recipes"),
+    "[": () => turn(-1),
+    "]": () => turn(1),
+    g: toggleGrey,
+    s: toggleSurround,
+    m: () => context && settings.mutate({ with_me: !context.with_me }),
+    u: () => last && !undo.isPending && undo.mutate(last.id),
+  });
+  return (
+    <header className={classes.top}>
+      {context !== undefined && (
+        <>
+          <PaperPicker
+            papers={context.papers}
+            chosen={context.paper_id}
+            onTurn={turn}
+            onChoose={(id) => settings.mutate({ paper_id: id })}
+          />
+          <span className={classes.setting}>
+            <span className={classes.label}>closest by</span>
+            <Segments
+              label="Closest by"
+              options={CLOSEST}
+              value={CLOSEST.find((c) => c === context.closest) ?? "overall"}
+              onChange={(closest) => settings.mutate({ closest })}
+            />
+          </span>
+          {context.travel.length > 0 && (
+            <button
+              type="button"
+              className="button"
+              aria-pressed={context.with_me}
+              title={`Only what is in ${context.travel.join(", ")} counts, everywhere`}
+              onClick={() => settings.mutate({ with_me: !context.with_me })}
+            >
+              With me <kbd>m</kbd>
+            </button>
+          )}
+        </>
+      )}
+      <Finder field={finder} />
+      <span className={classes.views}>
+        <button type="button" className="button" aria-pressed={view.grey} onClick={toggleGrey} title="All colours as greys of their lightness">
+          Values <kbd>g</kbd>
+        </button>
+        <button
+          type="button"
+          className="button"
+          aria-pressed={view.surround === "paper"}
+          onClick={toggleSurround}
+          title="What lies behind marks and patches: mid grey, or the paper's own colour"
+        >
+          Paper behind <kbd>s</kbd>
+        </button>
+        <button type="button" className="button" onClick={() => setHelp(true)} title="Help and keys">
+          Help <kbd>?</kbd>
+        </button>
+      </span>
+      {settings.error !== null && <Failed error={settings.error} />}
+      <Help opened={help} onClose={() => setHelp(false)} demo={context?.demo ?? false} />
+    </header>
+  );
+}
+
+/** The newest change made while this page has been open; a reload of the page keeps it. */
+function useRecent(context: Context | undefined) {
+  const [begun, setBegun] = useState(() => Number(sessionStorage.getItem(BEGUN) ?? NaN));
+  if (context !== undefined && Number.isNaN(begun)) {
+    sessionStorage.setItem(BEGUN, String(context.version));
+    setBegun(context.version);
+  }
+  const last = context?.last;
+  return last && last.id > begun ? last : null;
+}
+
+const BEGUN = "tidy-tinder-begun-at";
+
+/** What was done last, with its undo; said aloud to a screen reader. */
+function LastChange({ context }: { context: Context | undefined }) {
+  const last = useRecent(context);
+  const undo = useUndo();
+  return (
+    <div className={classes.last_change}>
+      <span role="status" className={classes.done}>
+        {last === null ? "" : `Done: ${last.label}`}
+      </span>
+      {last !== null && (
+        <button type="button" className="button" disabled={undo.isPending} onClick={() => undo.mutate(last.id)}>
+          Undo <kbd>u</kbd>
+        </button>
+      )}
+      {undo.error !== null && <Failed error={undo.error} />}
+    </div>
+  );
+}

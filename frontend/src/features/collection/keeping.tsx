@@ -1,0 +1,140 @@
+import { useState } from "react";
+import { Failed } from "../../shared/ui/Problem";
+import { Loading } from "../../shared/ui/Loading";
+import { Segments } from "../../shared/ui/Segments";
+import { useChanges, useCollection, useRestore, useSettings, useUndo } from "./queries";
+import classes from "./keeping.module.css";
+
+/** Backup and restore, what was changed, and how things are shown. */
+export function KeepingPage() {
+  const { data: context } = useCollection();
+  if (context === undefined) return <Loading what="the page" />;
+  return (
+    <div className="station-page">
+      <h1>Keeping</h1>
+      <div className={classes.columns}>
+        <Backup />
+        <section className={classes.section}>
+          <h2>How things are shown</h2>
+          <Leads leads={context.leads} />
+          <Stub key={context.stub_mm} millimetres={context.stub_mm} />
+        </section>
+      </div>
+      <Changes />
+    </div>
+  );
+}
+
+function Backup() {
+  const restore = useRestore();
+  const [file, setFile] = useState<File | null>(null);
+  return (
+    <section className={classes.section}>
+      <h2>Backup</h2>
+      <p>One file holds everything: charts, pencils, papers, swatches, recipes, pictures, and what was undone.</p>
+      <div className="row">
+        <a className="button" data-strong href="/api/collection/backup" download>
+          Back up now
+        </a>
+        <a className="button" href="/api/catalogue" download>
+          Charts and counts as CSV
+        </a>
+      </div>
+      <h3>Restore</h3>
+      <p>A backup takes the place of all that is here. What is here is backed up first, beside the collection.</p>
+      <div className="row">
+        <input
+          type="file"
+          accept=".zip,application/zip"
+          aria-label="Backup file"
+          onChange={(event) => setFile(event.currentTarget.files?.[0] ?? null)}
+        />
+        <button type="button" className="button" disabled={file === null || restore.isPending} onClick={() => file && restore.mutate(file)}>
+          Restore this backup
+        </button>
+      </div>
+      {restore.isPending && <p role="status">Checking and restoring …</p>}
+      {restore.error !== null && <Failed error={restore.error} />}
+      {restore.data !== undefined && (
+        <p role="status">
+          <strong>Restored the backup of {new Date(restore.data.made_at).toLocaleString("en-GB")}.</strong> What was here before
+          is in {restore.data.safety_copy}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Leads({ leads }: { leads: string }) {
+  const settings = useSettings();
+  return (
+    <div className="row">
+      <span>What leads</span>
+      <Segments
+        label="What leads"
+        options={["code", "name"] as const}
+        words={{ code: "codes", name: "names" }}
+        value={leads === "name" ? "name" : "code"}
+        onChange={(next) => settings.mutate({ leads: next })}
+      />
+    </div>
+  );
+}
+
+function Stub({ millimetres }: { millimetres: number }) {
+  const [text, setText] = useState(String(millimetres));
+  const settings = useSettings();
+  return (
+    <form
+      className="row"
+      onSubmit={(event) => {
+        event.preventDefault();
+        settings.mutate({ stub_mm: Number(text) });
+      }}
+    >
+      <label htmlFor="stub">A stub is shorter than</label>
+      <input
+        id="stub"
+        className={`field ${classes.short ?? ""}`}
+        type="number"
+        min={5}
+        max={150}
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      mm
+      <button type="submit" className="button" disabled={settings.isPending}>
+        Set
+      </button>
+      {settings.error !== null && <Failed error={settings.error} />}
+    </form>
+  );
+}
+
+function Changes() {
+  const { data } = useChanges();
+  const undo = useUndo();
+  if (data === undefined) return <Loading what="the changes" lines={4} />;
+  return (
+    <section className={classes.section}>
+      <h2>What was changed</h2>
+      <p className="soft">The newest first. One that later changes rest on can only be undone after those.</p>
+      {undo.error !== null && <Failed error={undo.error} />}
+      <ul className={classes.changes}>
+        {data.changes.map((change) => (
+          <li key={change.id}>
+            <span className="mono">{new Date(change.made_at).toLocaleString("en-GB", { dateStyle: "short", timeStyle: "short" })}</span>
+            <span>{change.label}</span>
+            {change.undone ? (
+              <span className="soft">undone</span>
+            ) : (
+              <button type="button" className="button" disabled={undo.isPending} onClick={() => undo.mutate(change.id)} aria-label={`Undo: ${change.label}`}>
+                Undo
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

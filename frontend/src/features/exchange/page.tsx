@@ -1,0 +1,141 @@
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { Failed } from "../../shared/ui/Problem";
+import { usePreview, useTakeIn, type Preview } from "./queries";
+import classes from "./page.module.css";
+
+const COLUMNS: readonly [string, string][] = [
+  ["range, code, name", "needed; range and code together are the key"],
+  ["maker", "who makes the range"],
+  ["L, a, b", "the chart's colour as CIE Lab"],
+  ["hex", "or as six hexadecimal digits, sRGB"],
+  ["white", "D65 (also if left out) or D50, which is adapted"],
+  ["opacity", "transparent, semi or opaque"],
+  ["lightfastness", "as the chart prints it"],
+  ["effect", "ordinary, metallic, neon or pearl"],
+  ["owned", "how many pencils of it you own"],
+];
+
+/** Bring a catalogue in from a CSV file: looked at first, then taken in whole or not at all. */
+export function CataloguePage() {
+  const [file, setFile] = useState<File | null>(null);
+  const preview = usePreview();
+  const take = useTakeIn();
+  const navigate = useNavigate();
+  const look = (chosen: File | undefined) => {
+    if (chosen === undefined) return;
+    take.reset();
+    setFile(chosen);
+    preview.mutate(chosen);
+  };
+  return (
+    <div className={classes.page}>
+      <div className={classes.main}>
+        <p>
+          <Link to="/tidy">Tidy</Link> /
+        </p>
+        <h1>Bring in a catalogue</h1>
+        <p>A table of colours, one a line, saved as CSV with the encoding UTF-8. Nothing is changed before you have seen what it would do.</p>
+        <label className={classes.drop} onDragOver={(event) => event.preventDefault()} onDrop={(event) => {
+          event.preventDefault();
+          look(event.dataTransfer.files[0]);
+        }}>
+          <span className="button">Choose a file</span>
+          <span>{file === null ? "or drop it here" : file.name}</span>
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            className="visually-hidden"
+            onChange={(event) => {
+              look(event.currentTarget.files?.[0]);
+              event.currentTarget.value = "";
+            }}
+          />
+        </label>
+        {preview.isPending && <p role="status">Reading {file?.name} …</p>}
+        {preview.error !== null && <Failed error={preview.error} />}
+        {take.error !== null && <Failed error={take.error} />}
+        {preview.data !== undefined && !take.isSuccess && (
+          <Seen
+            preview={preview.data}
+            busy={take.isPending}
+            onTake={() => file && take.mutate(file, { onSuccess: () => navigate("/tidy") })}
+          />
+        )}
+      </div>
+      <section className={classes.columns} aria-label="The columns">
+        <h2>The columns</h2>
+        <p>The first line names them, in any order. Commas or semicolons.</p>
+        <dl>
+          {COLUMNS.map(([name, what]) => (
+            <div key={name}>
+              <dt>
+                <code>{name}</code>
+              </dt>
+              <dd>{what}</dd>
+            </div>
+          ))}
+        </dl>
+        <pre className={classes.sample}>{`range,code,name,L,a,b,owned
+Mine,101,Oxlip,87,-4,50,1
+Mine,102,Lemon,88,-9,70,0`}</pre>
+      </section>
+    </div>
+  );
+}
+
+function Seen({ preview, busy, onTake }: { preview: Preview; busy: boolean; onTake: () => void }) {
+  const wrong = preview.problems.length;
+  if (wrong > 0) {
+    return (
+      <section className={classes.seen} role="alert">
+        <h2>
+          <span aria-hidden="true">⚠ </span>
+          {wrong === 1 ? "One thing" : `${wrong} things`} to mend; nothing was taken in
+        </h2>
+        <table className={classes.problems}>
+          <thead>
+            <tr>
+              <th scope="col">line</th>
+              <th scope="col">column</th>
+              <th scope="col">what is wrong</th>
+            </tr>
+          </thead>
+          <tbody>
+            {preview.problems.map((problem, i) => (
+              <tr key={i}>
+                <td>{problem.line}</td>
+                <td>{problem.column}</td>
+                <td>{problem.message}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p>Mend the file, save it, and choose it again.</p>
+      </section>
+    );
+  }
+  return (
+    <section className={classes.seen}>
+      <h2>{preview.changes_nothing ? "All of it is here already" : preview.ranges.join(", ")}</h2>
+      <ul>
+        <li>{preview.new_colours} new colours</li>
+        <li>{preview.changed_colours} corrected, {preview.same_colours} unchanged</li>
+        <li>{preview.new_pencils} pencils to own</li>
+        {preview.without_colour > 0 && <li>{preview.without_colour} without a colour value: they can be owned, but not compared</li>}
+        {preview.adapted_from_d50 > 0 && <li>{preview.adapted_from_d50} values adapted from D50 to D65</li>}
+        {preview.more_pencils_here > 0 && <li>{preview.more_pencils_here} colours of which you own more here; they are kept</li>}
+        {preview.ignored_columns.length > 0 && <li>columns not read: {preview.ignored_columns.join(", ")}</li>}
+      </ul>
+      {preview.changes_nothing ? (
+        <Link className="button" to="/tidy">
+          To the tidy
+        </Link>
+      ) : (
+        <button type="button" className="button" data-strong disabled={busy} onClick={onTake}>
+          Take it in
+        </button>
+      )}
+    </section>
+  );
+}

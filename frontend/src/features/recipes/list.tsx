@@ -1,0 +1,60 @@
+import { Link, useNavigate } from "react-router";
+import { useKeys } from "../../app/keys";
+import { Empty } from "../../shared/ui/Empty";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed } from "../../shared/ui/Problem";
+import { useSetting } from "../collection/queries";
+import { standing } from "./standing";
+import { useRecipes } from "./queries";
+import classes from "./list.module.css";
+
+/** Station 4: the recipes, each with how its calls stand on the paper at hand. */
+export function RecipesPage() {
+  const setting = useSetting();
+  if (setting === undefined) return <Loading what="the recipes" />;
+  return <Recipes paper={setting.paper.id} paperName={setting.paper.name} />;
+}
+
+function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
+  const navigate = useNavigate();
+  const { data, error } = useRecipes(paper);
+  useKeys({ n: () => navigate("/recipes/new") });
+  if (error !== null && data === undefined) return <Failed error={error} />;
+  if (data === undefined) return <Loading what="the recipes" />;
+  if (data.recipes.length === 0) return <NoRecipe />;
+  return (
+    <div className={classes.page}>
+      <header className={classes.head}>
+        <h1>Recipes</h1>
+        <span>on {paperName}</span>
+        <Link className="button" data-strong to="/recipes/new">
+          Paste a recipe <kbd className={classes.key}>n</kbd>
+        </Link>
+      </header>
+      <ul className={classes.list}>
+        {data.recipes.map((recipe) => (
+          <li key={recipe.id}>
+            <Link to={`/recipes/${recipe.id}`} className={classes.card}>
+              <strong>{recipe.title}</strong>
+              <span>{standing(recipe)}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function NoRecipe() {
+  return (
+    <Empty title="No recipes yet">
+      <p>
+        Paste a recipe as somebody wrote it, with their pencils. Every colour that it calls for is looked up: you own it, or
+        you see which of yours come closest on your paper, and what will be off.
+      </p>
+      <Link className="button" data-strong to="/recipes/new">
+        Paste a recipe
+      </Link>
+    </Empty>
+  );
+}

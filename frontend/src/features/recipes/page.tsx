@@ -1,0 +1,82 @@
+import { useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { useCursor } from "../../app/cursor";
+import { useKeys } from "../../app/keys";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed } from "../../shared/ui/Problem";
+import { useSetting, type Closest, type Paper } from "../collection/queries";
+import { StandinPanel } from "../standins/StandinPanel";
+import { CallList } from "./CallList";
+import { standing } from "./standing";
+import { SettlePanel } from "./SettlePanel";
+import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
+import classes from "./page.module.css";
+
+/** One recipe: its lines as written, each call with how it stands, and the stand-ins for the one at the cursor. */
+export function RecipePage() {
+  const setting = useSetting();
+  const id = Number(useParams()["id"]);
+  if (setting === undefined) return <Loading what="the recipe" />;
+  return <Opened id={id} paper={setting.paper} closest={setting.closest} />;
+}
+
+function Opened({ id, paper, closest }: { id: number; paper: Paper; closest: Closest }) {
+  const { data: recipe, error } = useRecipe(id, paper.id, closest);
+  if (error !== null) {
+    return (
+      <div className={classes.failed}>
+        <Failed error={error} />
+        <Link className="button" to="/recipes">
+          To the recipes
+        </Link>
+      </div>
+    );
+  }
+  if (recipe?.id !== id) return <Loading what="the recipe" />;
+  return <RecipeView key={recipe.id} recipe={recipe} paper={paper} closest={closest} />;
+}
+
+function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; closest: Closest }) {
+  const [cursor, moveTo] = useCursor("call");
+  const navigate = useNavigate();
+  const remove = useRemoveRecipe(() => navigate("/recipes"));
+  const list = useRef<HTMLDivElement>(null);
+  const calls = recipe.steps.flatMap((step) => step.calls);
+  // The first call that waits for an answer is where she wants to look.
+  const waiting = calls.find((c) => c.answer === "to settle") ?? calls.find((c) => c.answer === "open") ?? calls[0];
+  // Answering it must not carry her off to the next one.
+  const [first] = useState(waiting?.id);
+  const call = calls.find((c) => c.id === (cursor ?? first)) ?? waiting;
+  const back = () => list.current?.focus();
+  useKeys({ n: () => navigate("/recipes/new") });
+  return (
+    <div className={classes.page}>
+      <div className={classes.bench}>
+        <header className={classes.head}>
+          <Link to="/recipes" className={classes.up}>
+            Recipes
+          </Link>
+          <h1>{recipe.title}</h1>
+          <p>
+            {standing(recipe.card)} · on {paper.name}
+          </p>
+          <button
+            type="button"
+            className="button"
+            onClick={() => remove.mutate(recipe.id)}
+          >
+            Remove
+          </button>
+        </header>
+        {remove.error !== null && <Failed error={remove.error} />}
+        <CallList ref={list} recipe={recipe} cursor={call?.id ?? null} onMove={moveTo} />
+      </div>
+      {call !== undefined &&
+        (call.colour === null || call.answer === "to settle" ? (
+          <SettlePanel key={call.id} call={call} onBack={back} />
+        ) : (
+          <StandinPanel key={call.id} call={call} paper={paper} closest={closest} onBack={back} />
+        ))}
+    </div>
+  );
+}

@@ -1,0 +1,123 @@
+import { useDebouncedValue } from "@mantine/hooks";
+import { Link, useNavigate } from "react-router";
+import { useDraft } from "../../shared/ui/draft";
+import { Failed } from "../../shared/ui/Problem";
+import { useReading, useSaveRecipe, type Reading } from "./queries";
+import classes from "./paste.module.css";
+
+/** Paste a recipe as text; how it is read stands beside it while one types. */
+export function PastePage() {
+  const [text, setText, forget] = useDraft("tidy-tinder-recipe-draft");
+  const [settled] = useDebouncedValue(text, 150);
+  const reading = useReading(settled);
+  const save = useSaveRecipe();
+  const navigate = useNavigate();
+  const keep = () =>
+    save.mutate(text, {
+      onSuccess: async (saved) => {
+        forget();
+        await navigate(`/recipes/${saved.recipe_id}`);
+      },
+    });
+  return (
+    <div className={classes.page}>
+      <form
+        className={classes.form}
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep();
+        }}
+      >
+        <h1>
+          <label htmlFor="recipe">Paste a recipe</label>
+        </h1>
+        <p>As it was written: one step a line, codes or names, the range once at the top if you like.</p>
+        <textarea
+          id="recipe"
+          className={`field ${classes.text ?? ""}`}
+          value={text}
+          autoFocus
+          spellCheck={false}
+          onChange={(event) => setText(event.currentTarget.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && (event.ctrlKey || event.metaKey) && text.trim() !== "") keep();
+          }}
+        />
+        <div className={classes.actions}>
+          <button type="submit" className="button" data-strong disabled={text.trim() === "" || save.isPending}>
+            Keep this recipe <kbd className={classes.key}>Ctrl Enter</kbd>
+          </button>
+          <Link className="button" to="/recipes">
+            Back
+          </Link>
+        </div>
+        {save.error !== null && <Failed error={save.error} />}
+      </form>
+      <section className={classes.reading} aria-label="How it is read" aria-live="polite">
+        <h2>How it is read</h2>
+        {text.trim() === "" || reading.data === undefined ? (
+          <Sample />
+        ) : (
+          <ReadAs reading={reading.data} />
+        )}
+        {reading.error !== null && <Failed error={reading.error} />}
+      </section>
+    </div>
+  );
+}
+
+function Sample() {
+  return (
+    <>
+      <p>Such lines are understood:</p>
+      <pre className={classes.sample}>{`Quillfen Heron
+Cap:
+1. Map with Oxlip 101, light
+119, 107 then M12, two layers
+Bracken (169) → Oxlip
+Burnish with Oat`}</pre>
+      <p>What cannot be read stays in its place, for you to settle.</p>
+    </>
+  );
+}
+
+function ReadAs({ reading }: { reading: Reading }) {
+  const open = reading.steps.flatMap((s) => s.calls).filter((c) => c.colour === null).length;
+  const calls = reading.steps.flatMap((s) => s.calls).length;
+  return (
+    <>
+      <p>
+        <strong>{reading.title}</strong>
+        {reading.ranges.length > 0 && ` · ${reading.ranges.join(", ")}`}
+      </p>
+      <p>
+        {calls} calls{open > 0 ? `, ${open} to settle` : ", all found"}
+      </p>
+      <ol className={classes.steps}>
+        {reading.steps.map((step, i) => (
+          <li key={i} data-kind={step.kind}>
+            {step.text}
+            {step.calls.map((call, j) => (
+              <div key={j} className={classes.call} data-open={call.colour === null || undefined}>
+                {call.colour === null ? (
+                  <>
+                    <strong>to settle:</strong> {call.problem}
+                  </>
+                ) : (
+                  <>
+                    {call.colour.range} <code>{call.colour.code}</code> {call.colour.name}
+                    {how(call.pressure, call.layers)}
+                  </>
+                )}
+              </div>
+            ))}
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+function how(pressure: string, layers: number): string {
+  return [pressure, layers > 1 ? `${layers} layers` : ""].filter((part) => part !== "").map((part) => `, ${part}`).join("");
+}

@@ -1,0 +1,85 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { api, data, type Schemas } from "../../api/client";
+import { useChanged, type Closest } from "../collection/queries";
+
+export type Card = Schemas["CardOut"];
+export type Recipe = Schemas["RecipeOut"];
+export type Step = Schemas["StepOut"];
+export type Call = Schemas["CallOut"];
+export type Reading = Schemas["ReadingOut"];
+
+/** All recipes with how their calls stand on a paper. */
+export function useRecipes(paper: number) {
+  return useQuery({
+    queryKey: ["recipes", paper],
+    queryFn: () => data(api.GET("/api/recipes", { params: { query: { paper } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** One recipe with every call answered on a paper. */
+export function useRecipe(id: number, paper: number, closest: Closest) {
+  return useQuery({
+    queryKey: ["recipe", id, paper, closest],
+    queryFn: () =>
+      data(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id }, query: { paper, closest } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** How a pasted text would be read. */
+export function useReading(text: string) {
+  return useQuery({
+    queryKey: ["reading", text],
+    queryFn: () => data(api.POST("/api/recipes/reading", { body: { text, title: "" } })),
+    enabled: text.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Keep a pasted recipe. */
+export function useSaveRecipe() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: (text: string) => data(api.POST("/api/recipes", { body: { text, title: "" } })),
+    onSuccess: () => changed(),
+  });
+}
+
+/** Remove a recipe. */
+export function useRemoveRecipe(leave: () => void | Promise<void>) {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: (id: number) =>
+      data(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id } } })),
+    onSuccess: async () => {
+      await leave();
+      await changed(["recipe", "standins"]);
+    },
+  });
+}
+
+/** Say which colour a call means; null says that it is none. */
+export function useSettle() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ call, colour }: { call: number; colour: number | null }) =>
+      data(api.PUT("/api/calls/{call_id}", { params: { path: { call_id: call } }, body: { colour_id: colour } })),
+    onSuccess: () => changed(),
+  });
+}
+
+/** Use a pencil for a call on a paper; null leaves it open again. */
+export function useChoose() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ call, paper, colour }: { call: number; paper: number; colour: number | null }) =>
+      data(
+        api.PUT("/api/calls/{call_id}/choice", {
+          params: { path: { call_id: call } },
+          body: { paper_id: paper, colour_id: colour },
+        }),
+      ),
+    onSuccess: () => changed(),
+  });
+}

@@ -1,0 +1,214 @@
+import { useState, type KeyboardEvent } from "react";
+import { Link } from "react-router";
+import { Barrel } from "../../shared/ui/Barrel";
+import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
+import { Loading } from "../../shared/ui/Loading";
+import { Mark } from "../../shared/ui/Mark";
+import { Failed } from "../../shared/ui/Problem";
+import type { Closest, Paper } from "../collection/queries";
+import { WhyButton } from "../predicting/Why";
+import { useChoose, type Call } from "../recipes/queries";
+import { useStandins, type Offer, type Standins } from "./queries";
+import classes from "./StandinPanel.module.css";
+
+interface Props {
+  call: Call;
+  paper: Paper;
+  closest: Closest;
+  onBack: () => void;
+}
+
+/** What can stand in for a call: wanted and offered edge to edge, the words first, then the figures. */
+export function StandinPanel({ call, paper, closest, onBack }: Props) {
+  const { data: standins, error } = useStandins(call.id, paper.id, closest);
+  return (
+    <aside className={`side-panel ${classes.panel ?? ""}`} aria-label="Stand-ins">
+      <Asked call={call} />
+      {error !== null && <Failed error={error} />}
+      {standins === undefined && error === null && <Loading what="the stand-ins" lines={4} />}
+      {standins !== undefined && (
+        // Another paper has other stand-ins: the key begins again with the chosen or the nearest one there.
+        <Ranked key={`${paper.id} ${closest}`} call={call} paper={paper} standins={standins} onBack={onBack} />
+      )}
+    </aside>
+  );
+}
+
+function Asked({ call }: { call: Call }) {
+  if (call.colour === null) return null;
+  const owned = call.answer === "owned";
+  return (
+    <header>
+      <p>{owned ? "You own what is asked for" : "Asked for"}</p>
+      <div className={classes.title}>
+        <Barrel owning={call.owning} size={26} />
+        <h2>{call.colour.name}</h2>
+      </div>
+      <p>
+        <Link to={`/tidy?colour=${call.colour.id}`}>
+          <code>
+            {call.colour.range} {call.colour.code}
+          </code>
+        </Link>{" "}
+        · {call.owning}
+        {call.role !== "" && ` · ${call.role}`}
+      </p>
+      {call.pressure === "" && <p>No pressure is given, so heavy marks are compared.</p>}
+    </header>
+  );
+}
+
+function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; standins: Standins; onBack: () => void }) {
+  const offers = [...standins.on_paper, ...standins.by_chart];
+  const chosen = call.chosen?.colour.id;
+  const [picked, setPicked] = useState<number | undefined>(undefined);
+  const choose = useChoose();
+  const current = offers.find((o) => o.colour.id === (picked ?? chosen)) ?? offers[0];
+  const answer = (colour: number | null) => choose.mutate({ call: call.id, paper: paper.id, colour });
+  const take = () => {
+    if (current !== undefined && call.answer !== "owned") answer(current.colour.id);
+  };
+  const onKey = (event: KeyboardEvent) => {
+    const at = offers.findIndex((o) => o === current);
+    const next = { ArrowDown: offers[at + 1], ArrowUp: offers[at - 1] }[event.key];
+    if (event.key === "Enter") take();
+    else if (event.key === "Escape") onBack();
+    else if (next !== undefined) setPicked(next.colour.id);
+    else if (!event.key.startsWith("Arrow")) return;
+    event.preventDefault();
+  };
+  return (
+    <>
+      {current === undefined ? (
+        <Nothing standins={standins} />
+      ) : (
+        <section className={classes.answer} aria-live="polite">
+          <Comparison wanted={current.wanted} offered={current.offered} />
+          <h3>
+            <code>
+              {current.colour.range} {current.colour.code}
+            </code>{" "}
+            {current.colour.name}
+          </h3>
+          <p className={classes.words}>{inWords(current.difference)}</p>
+          <p className={classes.basis}>
+            {where(current, standins, paper)} · {current.difference.band}
+          </p>
+          {current.tie && <p>A tie: within what both may be off, it cannot be told from the others marked ≈.</p>}
+          <Figures difference={current.difference} rankedBy={current.ranked_by} />
+          <WhyButton colour={current.colour.id} paper={paper.id} mark={current.mark} first={standins.pressure} />
+          {call.answer !== "owned" && (
+            <div className={classes.actions}>
+              {chosen === current.colour.id ? (
+                <button type="button" className="button" disabled={choose.isPending} onClick={() => answer(null)}>
+                  Leave it open again
+                </button>
+              ) : (
+                <button type="button" className="button" data-strong disabled={choose.isPending} onClick={take}>
+                  Use this <kbd className={classes.key}>Enter</kbd>
+                </button>
+              )}
+            </div>
+          )}
+          {choose.error !== null && <Failed error={choose.error} />}
+        </section>
+      )}
+      <div
+        id="answers"
+        className={classes.offers}
+        role="listbox"
+        tabIndex={0}
+        aria-label="Stand-ins, nearest first"
+        aria-activedescendant={current ? `offer-${current.colour.id}` : undefined}
+        onKeyDown={onKey}
+      >
+        <Offers title={`On ${paper.name}`} {...{ offers: standins.on_paper, current, chosen, onPick: setPicked }} />
+        <Offers title="By chart, not on this paper" {...{ offers: standins.by_chart, current, chosen, onPick: setPicked }} />
+      </div>
+      {offers.length > 0 &&
+        standins.left_out.map((left) => (
+          <p key={left.reason} className={classes.basis}>
+            {left.count} left out: {left.reason}.
+          </p>
+        ))}
+    </>
+  );
+}
+
+/** What the comparison rests on; a chart knows no pressure. */
+function where(offer: Offer, standins: Standins, paper: Paper): string {
+  if (offer.basis.startsWith("by chart")) return offer.basis;
+  const layers = standins.layers > 1 ? `, ${standins.layers} layers` : "";
+  const known = offer.plus_minus === null ? "measured" : `predicted ± ${offer.plus_minus.toFixed(1)} ΔE`;
+  return `${standins.pressure}${layers}, ${known} on ${paper.name}`;
+}
+
+function Offers({ title, offers, current, chosen, onPick }: {
+  title: string;
+  offers: readonly Offer[];
+  current: Offer | undefined;
+  chosen: number | undefined;
+  onPick: (id: number) => void;
+}) {
+  if (offers.length === 0) return null;
+  return (
+    <div role="group" aria-label={title}>
+      <p className={classes.group} aria-hidden="true">
+        {title}
+      </p>
+      {offers.map((offer) => (
+        <div
+          key={offer.colour.id}
+          id={`offer-${offer.colour.id}`}
+          role="option"
+          aria-selected={offer === current}
+          aria-label={spoken(offer, offer.colour.id === chosen)}
+          className={classes.offer}
+          data-current={offer === current || undefined}
+          onClick={() => onPick(offer.colour.id)}
+        >
+          <span className={classes.mark}>
+            <Mark mark={offer.mark} seed={offer.colour.id} height={24} />
+          </span>
+          <span className={classes.name}>
+            <code>{offer.colour.code}</code> {offer.colour.name}
+            {offer.colour.id === chosen && <strong> ⇄ chosen</strong>}
+            {offer.owning === "stub" && " (stub)"}
+          </span>{" "}
+          <span className={classes.figure}>
+            {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}
+            {offer.difference.delta_e.toFixed(1)}
+            {offer.plus_minus !== null && <span className={classes.off} title="How far that may be off, nine times of ten"> ± {offer.plus_minus.toFixed(1)}</span>}
+          </span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** A stand-in as a screen reader says it: what is written, and the rest of it. */
+function spoken(offer: Offer, chosen: boolean): string {
+  const { colour, difference, owning } = offer;
+  const signs = `${chosen ? " ⇄ chosen" : ""}${owning === "stub" ? " (stub)" : ""}`;
+  const off = offer.plus_minus === null ? "" : ` ± ${offer.plus_minus.toFixed(1)}`;
+  const figure = `${offer.tie ? "≈ " : ""}${difference.delta_e.toFixed(1)}${off} Delta E`;
+  const tie = offer.tie ? ", a tie with the nearest" : "";
+  return `${colour.range} ${colour.code} ${colour.name}${signs} ${figure}${tie}, ${inWords(difference)}, ${offer.basis}`;
+}
+
+function Nothing({ standins }: { standins: Standins }) {
+  const left = standins.left_out[0];
+  return (
+    <section>
+      <h3>Nothing to offer</h3>
+      <p>
+        {left === undefined
+          ? "No other pencil is at hand. Tick what you own in the tidy first."
+          : `${left.count} of your pencils: ${left.reason}.`}
+      </p>
+      <Link className="button" to="/tidy">
+        To the tidy
+      </Link>
+    </section>
+  );
+}

@@ -1,0 +1,136 @@
+import { useState } from "react";
+import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
+import { Check, Choice, Field } from "../../shared/ui/Field";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed } from "../../shared/ui/Problem";
+import { ColourFinder } from "../collection/Finder";
+import { useCollection, type Context } from "../collection/queries";
+import { useShelves, type Shelf } from "../tidy/queries";
+import { useBegin, useCount } from "./queries";
+
+const PRESSURES = ["light", "medium", "heavy"] as const;
+type Which = "owned" | "tray" | "set" | "chosen";
+type Finish = "dry" | "burnished" | "solvent" | "wet";
+
+/** What a swatching session shall read. */
+export function BeginPage() {
+  const { data: context } = useCollection();
+  const { data: tidy } = useShelves(context?.paper_id ?? 0);
+  if (context === undefined || tidy === undefined) return <Loading what="the form" />;
+  return <Begin context={context} shelves={tidy.shelves} />;
+}
+
+function chosenIn(state: unknown): number[] {
+  if (typeof state !== "object" || state === null || !("colours" in state) || !Array.isArray(state.colours)) return [];
+  return state.colours.filter((id) => typeof id === "number");
+}
+
+function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf[] }) {
+  const [search] = useSearchParams();
+  const chosen = chosenIn(useLocation().state);
+  const sets = shelves.flatMap((shelf) => shelf.sets.map((set) => [String(set.id), set.name] as const));
+  const [paper, setPaper] = useState(search.get("paper") ?? String(context.paper_id));
+  const [which, setWhich] = useState<Which>(chosen.length > 0 ? "chosen" : "owned");
+  const [range, setRange] = useState(search.get("range") ?? "");
+  const [set, setSet] = useState(sets[0]?.[0] ?? "");
+  const [pressures, setPressures] = useState<readonly string[]>(PRESSURES);
+  const [black, setBlack] = useState(false);
+  const [missing, setMissing] = useState(true);
+  const [layers, setLayers] = useState("1");
+  const [finish, setFinish] = useState<Finish>("dry");
+  const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
+  const [three, setThree] = useState(false);
+  const plan = {
+    paper_id: Number(paper),
+    which,
+    pressures: PRESSURES.filter((p) => pressures.includes(p)),
+    over_black: black,
+    only_missing: missing,
+    set_id: which === "set" && set !== "" ? Number(set) : null,
+    range_id: range === "" ? null : Number(range),
+    colour_ids: which === "chosen" ? chosen : [],
+    layers: Math.min(12, Math.max(1, Number(layers) || 1)),
+    finish,
+    burnisher_id: finish === "burnished" ? (burnisher?.id ?? null) : null,
+    average_of: three ? (3 as const) : (1 as const),
+  };
+  const { data: count } = useCount(plan);
+  const begin = useBegin();
+  const navigate = useNavigate();
+  const options: (readonly [Which, string])[] = [
+    ["owned", "all at hand"],
+    ["tray", "the tray"],
+    ["set", "a set"],
+  ];
+  if (chosen.length > 0) options.push(["chosen", `the ${chosen.length} selected`]);
+  return (
+    <div className="station-page">
+      <header>
+        <p>
+          <Link to="/swatches">Swatches</Link> /
+        </p>
+        <h1>Begin a session</h1>
+        <p>Then it runs by keyboard: put the mark under the reader, press space, and on. It can be left and taken up any day.</p>
+      </header>
+      <form
+        className="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          begin.mutate(plan, { onSuccess: ({ id }) => void navigate(`/swatches/${id}`) });
+        }}
+      >
+        <Choice label="On" value={paper} options={context.papers.map((p) => [String(p.id), p.name] as const)} onChange={setPaper} />
+        <Choice label="Which pencils" value={which} options={options} onChange={setWhich} />
+        {which === "set" && <Choice label="Set" value={set} options={sets} onChange={setSet} />}
+        <Choice
+          label="Of range"
+          value={range}
+          options={[["", "every range"], ...shelves.map((s) => [String(s.range_id), s.name] as const)]}
+          onChange={setRange}
+        />
+        <Field label="Layers" type="number" min={1} max={12} value={layers} onChange={setLayers} />
+        <Choice
+          label="Finish"
+          value={finish}
+          options={[["dry", "dry"], ["burnished", "burnished"], ["solvent", "solvent"], ["wet", "wet"]]}
+          onChange={setFinish}
+        />
+        {finish === "burnished" && (
+          <div data-wide>
+            <p>Burnished with {burnisher === null ? "which pencil?" : <strong>{burnisher.name}</strong>}</p>
+            <ColourFinder
+              label="Pencil to burnish with"
+              placeholder="Find the burnisher"
+              onPick={(c) => setBurnisher({ id: c.id, name: `${c.range} ${c.code} ${c.name}` })}
+            />
+          </div>
+        )}
+        {(finish === "solvent" || finish === "wet") && (
+          <p data-wide>
+            Let the marks dry before they are read. {finish === "solvent" && "Solvent: fresh air, no flames, lid closed; its label and data sheet and your local rules come first."}
+          </p>
+        )}
+        <div data-wide className="row">
+          {PRESSURES.map((pressure) => (
+            <Check
+              key={pressure}
+              label={pressure}
+              value={pressures.includes(pressure)}
+              onChange={(on) => setPressures(on ? [...pressures, pressure] : pressures.filter((p) => p !== pressure))}
+            />
+          ))}
+          <Check label="heavy over a black bar too (opacity)" value={black} onChange={setBlack} />
+          <Check label="only what is not measured yet" value={missing} onChange={setMissing} />
+          <Check label="mean of three readings" value={three} onChange={setThree} />
+        </div>
+        <button type="submit" className="button" data-strong disabled={begin.isPending || count?.marks === 0}>
+          Begin
+        </button>
+        <p role="status">
+          {count !== undefined && (count.marks === 0 ? "Nothing is left to read there." : `${count.marks} marks to read.`)}
+        </p>
+        <div data-wide>{begin.error !== null && <Failed error={begin.error} />}</div>
+      </form>
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+import { useDebouncedValue } from "@mantine/hooks";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { ColourName } from "../../shared/ui/ColourName";
+import { useDraft } from "../../shared/ui/draft";
+import { Failed } from "../../shared/ui/Problem";
+import { useOwned, usePasted } from "./queries";
+import classes from "./paste.module.css";
+
+/** A list of codes or names, pasted as owned; what it means stands beside it before anything is changed. */
+export function PasteListPage() {
+  const [text, setText, forget] = useDraft("tidy-tinder-list-draft");
+  const [chosen, setChosen] = useState<Readonly<Record<string, number>>>({});
+  const [asked] = useDebouncedValue(text, 150);
+  const { data: read, error } = usePasted(asked);
+  const owned = useOwned();
+  const navigate = useNavigate();
+  const lines = text.trim() === "" ? [] : (read?.lines ?? []);
+  const ids = lines.flatMap((line) => (line.problem === "" ? (line.colours[0]?.id ?? []) : (chosen[line.text] ?? [])));
+  const open = lines.filter((line) => line.problem !== "" && chosen[line.text] === undefined).length;
+  return (
+    <div className={classes.page}>
+      <form
+        className={classes.form}
+        onSubmit={(event) => {
+          event.preventDefault();
+          owned.mutate(
+            { colour_ids: [...new Set(ids)], owned: true },
+            {
+              onSuccess: async () => {
+                forget();
+                await navigate("/tidy");
+              },
+            },
+          );
+        }}
+      >
+        <p>
+          <Link to="/tidy">Tidy</Link> /
+        </p>
+        <h1>
+          <label htmlFor="list">Paste a list of what you own</label>
+        </h1>
+        <p>Codes or names, one a line or with commas between. A range on a line of its own holds for what follows.</p>
+        <textarea
+          id="list"
+          className={`field ${classes.text ?? ""}`}
+          value={text}
+          autoFocus
+          spellCheck={false}
+          placeholder={"Heron\n101, 102, Bracken\nTallow\nM12"}
+          onChange={(event) => setText(event.currentTarget.value)}
+        />
+        <div className="row">
+          <button type="submit" className="button" data-strong disabled={ids.length === 0 || owned.isPending}>
+            Own these {new Set(ids).size}
+          </button>
+          {open > 0 && <strong>{open} of them not settled: they will be left out.</strong>}
+        </div>
+        {owned.error !== null && <Failed error={owned.error} />}
+      </form>
+      <section className={classes.read} aria-label="What it means" aria-live="polite">
+        {error !== null && <Failed error={error} />}
+        {lines.length === 0 && <p>What each line means is shown here; nothing is changed before you say so.</p>}
+        {lines.map((line, i) => (
+          <div key={i} className={classes.line} data-open={line.problem !== "" || undefined}>
+            <code>{line.text}</code>
+            {line.problem === "" ? (
+              line.colours.map((c) => <ColourName key={c.id} colour={c} range />)
+            ) : (
+              <div>
+                <p>
+                  <strong>{line.problem}</strong>
+                </p>
+                <div className="row">
+                  {line.colours.map((c) => (
+                    <button
+                      key={c.id}
+                      type="button"
+                      className="button"
+                      aria-pressed={chosen[line.text] === c.id}
+                      onClick={() => setChosen({ ...chosen, [line.text]: c.id })}
+                    >
+                      {chosen[line.text] === c.id && "✓ "}
+                      <ColourName colour={c} range />
+                    </button>
+                  ))}
+                </div>
+              </div>
+            )}
+          </div>
+        ))}
+      </section>
+    </div>
+  );
+}

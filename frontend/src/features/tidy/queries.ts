@@ -1,0 +1,166 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { api, data, type Schemas } from "../../api/client";
+import { useChanged, type Closest } from "../collection/queries";
+
+export type Shelf = Schemas["ShelfOut"];
+export type ShelfColour = Schemas["ShelfColourOut"];
+export type ColourPage = Schemas["ColourPageOut"];
+export type Pencil = Schemas["PencilOut"];
+export type Kin = Schemas["KinOut"];
+export type Relation = Schemas["RelationOut"];
+export type Act = Schemas["PencilsIn"]["act"];
+
+/** Every range with its colours and their marks on a paper. */
+export function useShelves(paper: number) {
+  return useQuery({
+    queryKey: ["tidy", paper],
+    queryFn: () => data(api.GET("/api/tidy", { params: { query: { paper } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What the panel says of one colour. */
+export function useColour(id: number | null, paper: number, closest: Closest) {
+  return useQuery({
+    queryKey: ["colour", id, paper, closest],
+    queryFn: () =>
+      data(
+        api.GET("/api/colours/{colour_id}", { params: { path: { colour_id: id ?? 0 }, query: { paper, closest } } }),
+      ),
+    enabled: id !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Twins, grades, neighbours, sisters and history of a colour. */
+export function useKin(id: number, paper: number) {
+  return useQuery({
+    queryKey: ["kin", id, paper],
+    queryFn: () =>
+      data(api.GET("/api/colours/{colour_id}/kin", { params: { path: { colour_id: id }, query: { paper } } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Every place that a pencil stands at. */
+export function useTins() {
+  return useQuery({ queryKey: ["tins"], queryFn: () => data(api.GET("/api/tins")) });
+}
+
+/** What a pasted list of codes or names means. */
+export function usePasted(text: string) {
+  return useQuery({
+    queryKey: ["pasted", text],
+    queryFn: () => data(api.POST("/api/tidy/pasted", { body: { text } })),
+    enabled: text.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** A change of the collection by one request; all that may have changed is asked for anew. */
+function useChange<Body, Made>(send: (body: Body) => Promise<Made>, gone: readonly string[] = []) {
+  const changed = useChanged();
+  return useMutation({ mutationFn: send, onSuccess: () => changed(gone) });
+}
+
+/** Tick typed codes of one range. */
+export function useTick() {
+  return useChange((body: Schemas["TickIn"]) => data(api.POST("/api/tidy/ticks", { body })));
+}
+
+/** Own colours, or own them no more. */
+export function useOwned() {
+  return useChange((body: Schemas["OwnedIn"]) => data(api.POST("/api/tidy/owned", { body })));
+}
+
+/** Own a whole set. */
+export function useOwnSet() {
+  return useChange((id: number) => data(api.POST("/api/sets/{set_id}/own", { params: { path: { set_id: id } } })));
+}
+
+/** Lose, find again, use up or move the pencils of some colours. */
+export function useAct() {
+  return useChange((body: Schemas["PencilsIn"]) => data(api.POST("/api/tidy/pencils", { body })));
+}
+
+/** One more stick of a colour. */
+export function useAddPencil() {
+  return useChange((id: number) =>
+    data(api.POST("/api/colours/{colour_id}/pencils", { params: { path: { colour_id: id } } })),
+  );
+}
+
+/** Say anew all of one stick. */
+export function useEditPencil() {
+  return useChange(({ id, body }: { id: number; body: Schemas["PencilIn"] }) =>
+    data(api.PUT("/api/pencils/{pencil_id}", { params: { path: { pencil_id: id } }, body })),
+  );
+}
+
+/** Own one stick no more. */
+export function useRemovePencil() {
+  return useChange((id: number) => data(api.DELETE("/api/pencils/{pencil_id}", { params: { path: { pencil_id: id } } })));
+}
+
+/** Say whether a tin is taken along. */
+export function useTravel() {
+  return useChange((body: Schemas["TravelIn"]) => data(api.PUT("/api/tins/travel", { body })));
+}
+
+/** A new range, or one said anew. */
+export function useSaveRange() {
+  return useChange(async ({ id, body }: { id: number | null; body: Schemas["RangeIn"] }) =>
+    id === null
+      ? (await data(api.POST("/api/ranges", { body }))).id
+      : (await data(api.PUT("/api/ranges/{range_id}", { params: { path: { range_id: id } }, body })), id),
+  );
+}
+
+/** Remove a range. */
+export function useRemoveRange() {
+  return useChange((id: number) => data(api.DELETE("/api/ranges/{range_id}", { params: { path: { range_id: id } } })));
+}
+
+/** A new colour of a range, or a chart corrected. */
+export function useSaveColour() {
+  return useChange(({ range, colour, body }: { range: number; colour: number | null; body: Schemas["ChartIn"] }) =>
+    colour === null
+      ? data(api.POST("/api/ranges/{range_id}/colours", { params: { path: { range_id: range } }, body }))
+      : data(api.PUT("/api/colours/{colour_id}", { params: { path: { colour_id: colour } }, body })),
+  );
+}
+
+/** Remove a colour from its chart. */
+export function useRemoveColour() {
+  return useChange(
+    (id: number) => data(api.DELETE("/api/colours/{colour_id}", { params: { path: { colour_id: id } } })),
+    ["colour", "kin"],
+  );
+}
+
+/** A boxed set from typed codes. */
+export function useAddSet() {
+  return useChange(({ range, body }: { range: number; body: Schemas["SetIn"] }) =>
+    data(api.POST("/api/ranges/{range_id}/sets", { params: { path: { range_id: range } }, body })),
+  );
+}
+
+/** Remove a boxed set. */
+export function useRemoveSet() {
+  return useChange((id: number) => data(api.DELETE("/api/sets/{set_id}", { params: { path: { set_id: id } } })));
+}
+
+/** Which colours a measured mark can be. */
+export function useWhat() {
+  return useMutation({ mutationFn: (body: Schemas["WhatIn"]) => data(api.POST("/api/tidy/what", { body })) });
+}
+
+/** Store a typed Lab as a swatch. */
+export function useTypeSwatch() {
+  return useChange((body: Schemas["TypedIn"]) => data(api.POST("/api/swatches", { body })));
+}
+
+/** Remove a swatch. */
+export function useRemoveSwatch() {
+  return useChange((id: number) => data(api.DELETE("/api/swatches/{swatch_id}", { params: { path: { swatch_id: id } } })));
+}

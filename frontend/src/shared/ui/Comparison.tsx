@@ -1,0 +1,94 @@
+import type { CSSProperties } from "react";
+import type { Schemas } from "../../api/client";
+import classes from "./Comparison.module.css";
+
+type Patch = Schemas["PatchOut"];
+type Difference = Schemas["DifferenceOut"];
+
+/** Two colours edge to edge, with no gap, so that the eye sees the difference itself. */
+export function Comparison({ wanted, offered, height = 132, words = ["asked", "offered"] }: {
+  wanted: Patch;
+  offered: Patch;
+  height?: number;
+  words?: readonly [string, string];
+}) {
+  return (
+    <figure className={classes.figure}>
+      <EdgeToEdge patches={[wanted, offered]} height={height} />
+      <figcaption className={classes.caption}>
+        <span>{words[0]}</span>
+        <span>{words[1]}</span>
+      </figcaption>
+      <ScreenNote patches={[wanted, offered]} />
+    </figure>
+  );
+}
+
+/** Patches that share their edges, on the surround at hand; a missing one is left out in grey. */
+export function EdgeToEdge({ patches, height }: { patches: readonly (Patch | null)[]; height: number }) {
+  return (
+    <div className="surround" data-hued="surround">
+      <div className={classes.pair} style={{ height }}>
+        {patches.map((patch, i) =>
+          patch === null ? <span key={i} className={classes.unknown}>not measured</span> : <PatchView key={i} patch={patch} />,
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What has to be said beside every large comparison. */
+export function ScreenNote({ patches }: { patches: readonly (Patch | null)[] }) {
+  return (
+    <p className={classes.note}>
+      {patches.some((patch) => patch?.on_screen === false) && "The notched colour is beyond what this screen can show. "}
+      Screens differ; the paper decides.
+    </p>
+  );
+}
+
+/** One plain patch; a corner notch where the screen cannot show it. */
+export function PatchView({ patch }: { patch: Patch }) {
+  const colours = { "--hue": patch.hex, "--hue-grey": patch.grey } as CSSProperties;
+  return (
+    <span className={`hued ${classes.patch ?? ""}`} data-hued="patch" style={colours}>
+      {!patch.on_screen && <span className={classes.notch} />}
+    </span>
+  );
+}
+
+/** The words of a difference: the largest first, never "perfect". */
+export function inWords(difference: Difference): string {
+  return difference.words.length > 0 ? difference.words.join(", ") : "no difference to be seen";
+}
+
+/** ΔE and its signed parts. */
+export function Figures({ difference, rankedBy }: { difference: Difference; rankedBy?: number }) {
+  const plain = difference.delta_e;
+  const other = rankedBy !== undefined && Math.abs(rankedBy - plain) > 0.005;
+  return (
+    <dl className={classes.figures}>
+      <Figure value={plain.toFixed(1)} name="ΔE00" hint="Colour difference CIEDE2000; about 1 can just be seen edge to edge" />
+      <Figure value={signed(difference.delta_L)} name="ΔL*" hint="Lighter (+) or darker (−)" />
+      <Figure value={signed(difference.delta_C)} name="ΔC*" hint="More vivid (+) or duller (−)" />
+      <Figure value={signed(difference.delta_H)} name="ΔH*" hint="How far the hue turns, and which way" />
+      {other && <Figure value={rankedBy.toFixed(1)} name="ranked by" hint="ΔE00 weighted by what closest means now" />}
+    </dl>
+  );
+}
+
+function Figure({ value, name, hint }: { value: string; name: string; hint: string }) {
+  return (
+    <div title={hint}>
+      <dt>{name}</dt>
+      <dd>{value}</dd>
+    </div>
+  );
+}
+
+/** A figure with its sign, and a real minus. */
+export function signed(value: number): string {
+  const text = Math.abs(value).toFixed(1);
+  if (text === "0.0") return "0.0";
+  return `${value < 0 ? "−" : "+"}${text}`;
+}
