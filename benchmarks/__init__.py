@@ -1,0 +1,1 @@
+"""Speed beside a named library in the same run; `make benchmark` runs them all and writes docs/benchmarks.md."""

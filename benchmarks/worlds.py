@@ -1,0 +1,170 @@
+"""Further worlds by the demo's hidden physics: new pigments, pencils, papers and hands, made at random.
+
+The model is judged on them beside the demo, so that it is not tuned to one collection. Nothing in the application
+imports this; the physics itself (`tidy_tinder.devices.truth.simulator`) is final.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.random import Generator
+from numpy.typing import NDArray
+
+from tidy_tinder.core.quantities import Lab, Reflectance
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.devices.truth.pigments import WAVELENGTHS
+from tidy_tinder.devices.truth.simulator import Pass, Patch, TruePaper, TruePencil, reflectance
+from tidy_tinder.devices.truth.world import demo_world
+
+Array = NDArray[np.float64]
+
+# Kinds of paper: level, warmth, roughness in µm (all from, to), and the tooth class that an artist would tick.
+PAPER_KINDS = {
+    "white smooth": ((0.84, 0.92), (0.0, 0.08), (2.5, 4.5), "smooth"),
+    "white medium": ((0.82, 0.90), (0.0, 0.12), (5.0, 8.0), "medium"),
+    "white rough": ((0.82, 0.90), (0.0, 0.12), (9.0, 13.0), "rough"),
+    "toned": ((0.28, 0.66), (0.0, 0.14), (4.0, 11.0), ""),
+    "black": ((0.035, 0.065), (0.0, 0.008), (4.5, 8.0), "medium"),
+}
+CLASSES = ("transparent", "semi", "opaque")
+NOISE = 0.3
+
+
+@dataclass(frozen=True, eq=False)
+class MadePencil(TruePencil):
+    """A pencil of pigments that the demo's world does not have."""
+
+    absorbs: Array | None = None
+    scatters: Array | None = None
+
+    @property
+    def K(self) -> Array:
+        """Absorption per unit of mass, (63,)."""
+        assert self.absorbs is not None
+        return self.absorbs
+
+    @property
+    def S(self) -> Array:
+        """Scattering per unit of mass, (63,)."""
+        assert self.scatters is not None
+        return self.scatters
+
+
+@dataclass(frozen=True)
+class World:
+    """Pencils with the class of cover that their charts print, papers with their tooth class, an artist's hand."""
+
+    pencils: tuple[TruePencil, ...]
+    opacities: tuple[str, ...]
+    papers: Mapping[str, TruePaper]
+    tooths: Mapping[str, str]
+    hand: float
+
+    def true_reflectance(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+    ) -> Reflectance:
+        """Reflectance (31,) of passes ((pencil, pressure), …) by this hand at its steadiest."""
+        laid = tuple(Pass(self.pencils[i], pressure) for i, pressure in passes)
+        return reflectance(Patch(laid, over_black), self.papers[paper], self.hand)
+
+    def true_lab(self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False) -> Lab:
+        """Lab (3,) of passes by this hand at its steadiest."""
+        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black))
+
+    def reading(
+        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+    ) -> tuple[Lab, Reflectance]:
+        """Lab (3,) and spectrum of one making, with an uneven hand (8 %) and a reader's noise of about .3 ΔE."""
+        laid = tuple(Pass(self.pencils[i], pressure) for i, pressure in passes)
+        hand = self.hand * float(np.exp(rng.normal(0.0, 0.08)))
+        seen = reflectance(Patch(laid, over_black), self.papers[paper], hand)
+        seen = seen * (1.0 + rng.normal(0.0, 0.003)) + rng.normal(0.0, 0.0008, seen.shape)
+        return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
+
+
+def random_world(seed: int, pencils: int = 60) -> World:
+    """A new world."""
+    rng = np.random.default_rng(seed)
+    pigments = _pigments(rng)
+    made = [_pencil(rng, pigments, i) for i in range(pencils)]
+    papers, tooths = {}, {}
+    for kind, (levels, warmths, roughnesses, tooth) in PAPER_KINDS.items():
+        papers[kind] = _paper(rng, kind, levels, warmths, roughnesses)
+        tooths[kind] = tooth or _tooth(papers[kind].roughness)
+    return World(
+        tuple(p for p, _ in made), tuple(c for _, c in made), papers, tooths, float(np.exp(rng.normal(0.0, 0.12)))
+    )
+
+
+DEMO_PAPERS = {
+    "white medium": ("Vellum board", "medium"),
+    "white smooth": ("Hot-pressed board", "smooth"),
+    "print paper": ("Cotton print paper", "medium"),
+    "toned": ("Buff sanded card", "rough"),
+    "grey-toned": ("Grey-toned sketch paper", "medium"),
+    "black": ("Black paper", "medium"),
+}
+
+
+def the_demos_world(opacities: Mapping[str, str], every: int = 4) -> World:
+    """Every so many-th ordinary pencil of the demo's hidden world, with the classes that its charts print."""
+    world = demo_world()
+    keys = [key for key, p in world.pencils.items() if p.effect.value == "ordinary" and key in opacities][::every]
+    papers = {name: world.papers[key] for name, (key, _) in DEMO_PAPERS.items()}
+    tooths = {name: tooth for name, (_, tooth) in DEMO_PAPERS.items()}
+    return World(tuple(world.pencils[k] for k in keys), tuple(opacities[k] for k in keys), papers, tooths, 1.0)
+
+
+def _pigments(rng: Generator) -> list[tuple[Array, Array]]:
+    """Fourteen chromatic colourants (steps and bells at random places), two earths, a black: K and S (63,) each."""
+    found = []
+    for i in range(14):
+        height, flat = rng.uniform(5.0, 12.0), rng.uniform(0.003, 0.03)
+        if i % 2:
+            K = height / (1.0 + np.exp((WAVELENGTHS - rng.uniform(475, 620)) / rng.uniform(6, 16)))
+        else:
+            centre = rng.uniform(510, 670)
+            K = height * np.exp(-0.5 * ((WAVELENGTHS - centre) / rng.uniform(25, 60)) ** 2)
+            K = K + height * rng.uniform(0, 0.6) * np.exp(
+                -0.5 * ((WAVELENGTHS - centre - rng.uniform(25, 70)) / rng.uniform(15, 35)) ** 2
+            )  # fmt: skip
+        found.append((K + flat, rng.uniform(0.04, 0.2) * (560.0 / WAVELENGTHS) ** rng.uniform(0.3, 1.0)))
+    for _ in range(2):
+        edge = rng.uniform(3, 5) / (1.0 + np.exp((WAVELENGTHS - rng.uniform(520, 590)) / rng.uniform(12, 26)))
+        found.append((edge + rng.uniform(0.05, 0.5), np.full_like(WAVELENGTHS, rng.uniform(0.2, 0.4))))
+    found.append((np.full_like(WAVELENGTHS, rng.uniform(5, 8)), np.full_like(WAVELENGTHS, 0.06)))
+    return found
+
+
+def _pencil(rng: Generator, pigments: list[tuple[Array, Array]], number: int) -> tuple[TruePencil, str]:
+    """A pencil of one to three pigments, more or less tinted with white, and its printed class (one in seven wrong)."""
+    parts = rng.choice(len(pigments), size=rng.integers(1, 4), replace=False)
+    amounts = rng.dirichlet(np.ones(parts.size)) * np.exp(rng.normal(np.log(0.09), 0.6))
+    true_class = int(rng.integers(0, 3))
+    filler = (0.055, 0.13, 0.26)[true_class] * np.exp(rng.normal(0.0, 0.2))
+    white = float(rng.choice([0.0, rng.uniform(0.02, 0.12), rng.uniform(0.2, 0.8)], p=[0.45, 0.3, 0.25]))
+    K = sum(a * pigments[i][0] for a, i in zip(amounts, parts, strict=True)) + 0.004 * (1.0 + white)
+    S = sum(a * pigments[i][1] for a, i in zip(amounts, parts, strict=True))
+    S = S + (filler + 1.15 * white) * (560.0 / WAVELENGTHS) ** 0.5
+    if white > 0.2:
+        true_class = 2
+    printed = int(rng.integers(0, 3)) if rng.random() < 1 / 7 else true_class
+    softness, grip = float(np.exp(rng.normal(-0.02, 0.2))), float(rng.uniform(0.85, 1.15))
+    pencil = MadePencil(f"made {number}", (), filler, softness, grip, absorbs=np.asarray(K), scatters=np.asarray(S))
+    return pencil, CLASSES[printed]
+
+
+def _paper(rng: Generator, key: str, *ranges: tuple[float, float]) -> TruePaper:
+    level, warmth, roughness = (float(rng.uniform(*r)) for r in ranges)
+    spectrum = level - warmth * np.exp(-(WAVELENGTHS - 395.0) / 70.0)
+    if key == "toned" and rng.random() < 0.6:
+        depth, centre = rng.uniform(0.15, 0.6), rng.uniform(480, 560)
+        spectrum = spectrum * (1.0 - depth / (1.0 + np.exp((WAVELENGTHS - centre) / 50.0)))
+    return TruePaper(key, np.clip(spectrum, 0.02, 1.0), roughness, float(rng.uniform(-0.3, 0.5)), 0.2)
+
+
+def _tooth(roughness: float) -> str:
+    return "smooth" if roughness < 4.8 else "medium" if roughness < 8.5 else "rough"

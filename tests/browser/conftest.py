@@ -1,0 +1,141 @@
+"""Chromium from Debian's packages, and the real command serving a real database."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from selenium import webdriver
+from selenium.webdriver.chrome.service import Service
+from selenium.webdriver.chrome.webdriver import WebDriver
+
+from tests.browser.page import Page
+
+COMMAND = Path(sys.executable).parent / "tidy-tinder"
+FLAGS = (
+    "headless=new", "no-sandbox", "disable-gpu", "disable-dev-shm-usage", "disable-quic", "no-first-run",
+    "disable-background-networking", "disable-component-update", "disable-sync", "disable-extensions",
+    "force-prefers-reduced-motion", "window-size=1280,800", "force-device-scale-factor=1", "hide-scrollbars",
+    "disable-lcd-text", "force-color-profile=srgb",
+)  # fmt: skip
+
+
+def start_browser(profile: Path) -> WebDriver:
+    """A new Chromium of 1280 × 800 with a profile of its own."""
+    options = webdriver.ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"user-data-dir={profile}"):
+        options.add_argument(f"--{flag}")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    driver.set_script_timeout(30)
+    resize(driver, 1280, 800)
+    return driver
+
+
+def resize(driver: WebDriver, width: int, height: int) -> None:
+    """Give the page exactly this many pixels."""
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+
+@pytest.fixture(scope="session")
+def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[WebDriver]:
+    """One Chromium for all tests."""
+    driver = start_browser(tmp_path_factory.mktemp("profile"))
+    yield driver
+    driver.quit()
+
+
+class Server:
+    """The real command, serving."""
+
+    def __init__(self, *arguments: str) -> None:
+        self.process = subprocess.Popen(
+            [COMMAND, "serve", "--port", "0", *arguments],
+            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+        )  # fmt: skip
+        assert self.process.stdout is not None
+        self.address = self.process.stdout.readline().strip()
+        assert self.address.startswith("http://127.0.0.1:"), self.process.communicate()[1]
+
+    def stop(self) -> str:
+        """Stop it; what it wrote to its error stream after its first lines."""
+        self.process.terminate()
+        return self.process.communicate(timeout=20)[1]
+
+
+@pytest.fixture
+def serve(tmp_path: Path) -> Iterator[Callable[..., Server]]:
+    """Start servers that are stopped at the end; what they complain of fails the test."""
+    running: list[Server] = []
+
+    def start(*arguments: str) -> Server:
+        running.append(Server(*arguments))
+        return running[-1]
+
+    yield start
+    for server in running:
+        if server.process.poll() is None:
+            assert "Traceback" not in server.stop()
+
+
+@pytest.fixture
+def page(browser: WebDriver, serve: Callable[..., Server], demo_file: Path, tmp_path: Path) -> Iterator[Page]:
+    """The demo in the browser; an error or warning in its console fails the test."""
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    shutil.copy(demo_file, folder / "collection.sqlite")
+    yield from _watched(Page(browser, serve("--demo", "--data", str(folder)).address))
+
+
+@pytest.fixture
+def browser_page(browser: WebDriver) -> Iterator[Callable[[str], Page]]:
+    """Pages on servers that come and go; the console is not watched, since a server may be gone on purpose."""
+    resize(browser, 1280, 800)
+    yield lambda address: Page(browser, address)
+    browser.get("about:blank")
+    console(browser)
+
+
+@pytest.fixture(scope="session")
+def demo_to_look_at(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """One server on the demo for all tests that only look."""
+    folder = tmp_path_factory.mktemp("looked-at")
+    shutil.copy(demo_file, folder / "collection.sqlite")
+    server = Server("--demo", "--data", str(folder))
+    yield server
+    assert "Traceback" not in server.stop()
+
+
+@pytest.fixture
+def view(browser: WebDriver, demo_to_look_at: Server) -> Iterator[Page]:
+    """The demo in the browser, for a test that changes nothing."""
+    yield from _watched(Page(browser, demo_to_look_at.address))
+
+
+@pytest.fixture
+def empty_page(browser: WebDriver, serve: Callable[..., Server], tmp_path: Path) -> Iterator[Page]:
+    """A new collection of one's own in the browser."""
+    yield from _watched(Page(browser, serve("--data", str(tmp_path / "mine")).address))
+
+
+def console(driver: WebDriver) -> list[dict[str, object]]:
+    """What the browser's console said since it was last asked."""
+    lines: list[dict[str, object]] = driver.get_log("browser")  # type: ignore[no-untyped-call] # selenium's gap
+    return lines
+
+
+def _watched(page: Page) -> Iterator[Page]:
+    resize(page.driver, 1280, 800)
+    console(page.driver)
+    yield page
+    page.script("sessionStorage.clear(); localStorage.clear();")
+    said = [line for line in console(page.driver) if line["level"] in ("SEVERE", "WARNING")]
+    # Nothing may ask a server that is about to stop.
+    page.driver.get("about:blank")
+    assert said == []

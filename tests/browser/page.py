@@ -1,0 +1,129 @@
+"""A page in Chromium as a test speaks of it: by roles, names and keys, waiting on state and never on time."""
+
+from __future__ import annotations
+
+import io
+import json
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image
+from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+WAIT_SECONDS = 20
+
+_SETTLED = """
+const done = arguments[0];
+const quiet = () => document.querySelector('[data-busy]')?.dataset.busy === 'false';
+const frame = (n) => requestAnimationFrame(() => (n > 0 ? frame(n - 1) : quiet() ? done(true) : frame(2)));
+document.fonts.ready.then(() => frame(3));
+"""
+
+
+class Page:
+    """One window on one server."""
+
+    def __init__(self, driver: WebDriver, address: str) -> None:
+        self.driver = driver
+        self.address = address.rstrip("/")
+
+    def go(self, path: str) -> None:
+        """Open a path of the application and wait until it is quiet and all that is predicted is there."""
+        self.driver.get(self.address + path)
+        self.fitted()
+
+    def fitted(self) -> None:
+        """Until the predictions are those of the newest swatches."""
+        WebDriverWait(self.driver, 3 * WAIT_SECONDS).until(
+            lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"), "the predictions did not come"
+        )
+        self.quiet()
+
+    def quiet(self) -> None:
+        """Until nothing is fetched or saved, the fonts are there and the frame is drawn."""
+        WebDriverWait(self.driver, WAIT_SECONDS).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-busy=false]"))
+        self.driver.execute_async_script(_SETTLED)
+
+    def press(self, *keys: str) -> None:
+        """Type keys to whatever has the focus."""
+        ActionChains(self.driver).send_keys(*keys).perform()
+        self.quiet()
+
+    def chord(self, modifier: str, key: str) -> None:
+        """A key with a modifier held."""
+        ActionChains(self.driver).key_down(modifier).send_keys(key).key_up(modifier).perform()
+        self.quiet()
+
+    def type_lab(self, *values: float, inside: str = "main form") -> None:
+        """Fill the three fields of a Lab."""
+        for field, value in zip(self.all(f"{inside} .lab input"), values, strict=True):
+            field.clear()
+            field.send_keys(f"{value:g}")
+
+    def one(self, selector: str) -> WebElement:
+        """The first element that fits, waited for."""
+        return WebDriverWait(self.driver, WAIT_SECONDS).until(
+            lambda d: next(iter(d.find_elements(By.CSS_SELECTOR, selector)), None) or False,
+            f"nothing fits {selector}",
+        )
+
+    def all(self, selector: str) -> list[WebElement]:
+        """All elements that fit, as they are now."""
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def click(self, text: str, inside: str = "button, a, [role=menuitem], label") -> None:
+        """Click what carries these words."""
+        self._named(text, inside).click()
+        self.quiet()
+
+    def _named(self, text: str, inside: str) -> WebElement:
+        def find(driver: WebDriver) -> WebElement | bool:
+            found = [e for e in driver.find_elements(By.CSS_SELECTOR, inside) if text in _words(e) and e.is_displayed()]
+            return found[0] if found else False
+
+        element = WebDriverWait(self.driver, WAIT_SECONDS).until(find, f"nothing says “{text}”")
+        assert isinstance(element, WebElement)
+        return element
+
+    def until_text(self, text: str, inside: str = "body") -> None:
+        """Until these words are shown."""
+        WebDriverWait(self.driver, WAIT_SECONDS).until(
+            lambda d: any(text in _words(e) for e in d.find_elements(By.CSS_SELECTOR, inside)),
+            f"“{text}” does not appear in {inside}",
+        )
+
+    def text(self, selector: str = "body") -> str:
+        """The words of an element."""
+        return _words(self.one(selector))
+
+    def active(self, owner: str) -> str:
+        """The accessible name of what a list's cursor is on."""
+        return str(
+            self.driver.execute_script(
+                "const e = document.querySelector(arguments[0]);"
+                "return document.getElementById(e.getAttribute('aria-activedescendant'))?.getAttribute('aria-label');",
+                owner,
+            )
+        )
+
+    def script(self, code: str, *arguments: object) -> Any:
+        """Run JavaScript in the page."""
+        return self.driver.execute_script(code, *arguments)
+
+    def pixels(self) -> NDArray[np.uint8]:
+        """The window as (height, width, 3)."""
+        return np.asarray(Image.open(io.BytesIO(self.driver.get_screenshot_as_png())).convert("RGB"))
+
+    def get(self, path: str) -> Any:
+        """What the API answers to the page itself."""
+        code = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.text()).then(done);"
+        return json.loads(self.driver.execute_async_script(code, path))
+
+
+def _words(element: WebElement) -> str:
+    return " ".join(element.text.split())

@@ -1,0 +1,288 @@
+"""Station 2 in the browser: twelve pencils by keyboard with every fault on the way; board, papers, side by side."""
+
+from __future__ import annotations
+
+import signal
+from collections.abc import Callable
+from itertools import pairwise
+from pathlib import Path
+
+import pytest
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
+
+from tests.browser.conftest import Server, console
+from tests.browser.page import Page
+
+pytestmark = pytest.mark.browser
+
+# What the panel says, what the page then says, and whether a calibration mends it.
+FAULTS = (
+    ("forgets its calibration", "The reader is not calibrated", True),
+    ("calibration too old", "The calibration is too old", True),
+    ("lamp too weak", "The reader's lamp is too weak", False),
+    ("battery low", "The reader's battery is low", False),
+    ("lifted too early", "The reader was lifted too early", False),
+    ("does not answer", "The reader does not answer", False),
+    ("sends garbage", "The reader sent something that makes no sense", False),
+    ("connection lost half-way", "The connection to the reader was lost", False),
+)
+
+
+def choose(page: Page, label: str, words: str) -> None:
+    """Choose in a list of words by its label."""
+    box = page.driver.find_element(By.XPATH, f"//label[contains(., '{label}')]//select")
+    Select(box).select_by_visible_text(words)
+    page.quiet()
+
+
+def begin(page: Page, paper: str) -> None:
+    """Begin a session with what is in the tray."""
+    page.go("/swatches/begin")
+    choose(page, "On", paper)
+    choose(page, "Which pencils", "the tray")
+    page.until_text("marks to read")
+    page.click("Begin", "main button")
+    page.until_text("Put under the reader")
+
+
+def fill_tray(page: Page, codes: tuple[str, ...]) -> None:
+    """Twelve pencils into the tray by keyboard."""
+    page.go("/tidy")
+    for code in codes:
+        page.press("/")
+        page.press(f"heron {code}", Keys.ENTER)
+        page.press("p")
+    page.until_text(f"{len(codes)} pencil", "footer")
+
+
+def progress(page: Page) -> str:
+    return page.text("main header .mono")
+
+
+def expect_refused(page: Page) -> None:
+    """The browser itself logs the refused request; that is what was wanted."""
+    assert all("424" in str(line["message"]) for line in console(page.driver) if line["level"] == "SEVERE")
+
+
+def test_twelve_pencils_by_keyboard_with_one_fault_of_each_kind(page: Page) -> None:
+    fill_tray(page, ("102", "103", "105", "107", "110", "111", "112", "113", "114", "115", "116", "118"))
+    begin(page, "Cotton print paper")
+    assert progress(page) == "0 of 36"
+    page.click("Start the simulated reader")
+    page.until_text("Not calibrated", "aside")
+    page.press("c")
+    page.until_text("Calibrated", "aside")
+    done = 0
+    for fault, said, mended_by_calibration in FAULTS:
+        page.press(" ")
+        page.press(" ")
+        done += 2
+        choose(page, "At the next reading it", fault)
+        page.click("Let it fail")
+        page.press(" ")
+        page.until_text(said, "[role=alert]")
+        # The reading that failed stored nothing, and nothing before it is lost.
+        assert progress(page) == f"{done} of 36"
+        expect_refused(page)
+        if mended_by_calibration:
+            page.press("c")
+            page.until_text("Calibrated; 0 readings", "aside")
+    while done < 36:
+        page.press(" ")
+        done += 1
+    page.until_text("All marks are read or left out")
+    assert progress(page) == "36 of 36"
+    # On the board, on the colour's page, in the stand-ins.
+    page.press("2")
+    page.until_text("12/68")
+    page.press("/")
+    page.press("heron 107", Keys.ENTER)
+    page.until_text("measured on Cotton print paper", "aside")
+    page.click("all about it")
+    page.until_text("simulated reader SIM-0001", "table")
+    page.go("/recipes/new")
+    page.one("textarea").send_keys("Gold\nHeron\n108, heavy\n109, heavy\n")
+    page.click("Keep this recipe")
+    page.until_text("Gold", "h1")
+    page.click("Chanterelle", "[id^=call-]")
+    page.until_text("On Cotton print paper", "aside")
+    # What was just swatched is offered as measured or, where the wanted one is not swatched there, ± how much.
+    answer = page.get("/api/colours/9?paper=3")
+    assert answer["nearest"]["on_paper"][0]["basis"] in ("measured on this paper", "predicted on this paper")
+
+
+def test_a_doubted_reading_is_shown_and_decided_by_key(page: Page) -> None:
+    fill_tray(page, ("119",))
+    begin(page, "Cotton print paper")
+    page.click("Start the simulated reader")
+    page.press("c")
+    page.click("Bare paper")
+    page.until_text("bare Cotton print paper", "aside")
+    page.press(" ")
+    page.until_text("looks like bare Cotton print paper", "[role=alert]")
+    page.driver.refresh()
+    page.quiet()
+    page.until_text("looks like bare Cotton print paper", "[role=alert]")
+    page.click("Follow the session", "label")
+    page.press("a")
+    page.press(" ")
+    page.until_text("1 of 3", "header")
+    assert "medium" in page.text("main section")
+
+
+def test_a_session_is_left_and_taken_up_after_the_server_was_killed(
+    browser_page: Callable[[str], Page], serve: Callable[..., Server], demo_file: Path, tmp_path: Path
+) -> None:
+    """Killing the real server process in mid-session loses at most the reading under way."""
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    (folder / "collection.sqlite").write_bytes(demo_file.read_bytes())
+    server = serve("--demo", "--data", str(folder))
+    page = browser_page(server.address)
+    fill_tray(page, ("119", "123"))
+    begin(page, "Cotton print paper")
+    page.click("Start the simulated reader")
+    for key in "c   ":
+        page.press(key)
+    assert progress(page) == "3 of 6"
+    server.process.send_signal(signal.SIGKILL)
+    server.process.communicate(timeout=20)
+    again = browser_page(serve("--demo", "--data", str(folder)).address)
+    again.go("/swatches")
+    again.until_text("3 of 6")
+    again.click("Go on: Cotton print paper")
+    again.click("Start the simulated reader")
+    again.press("c")
+    again.press(" ")
+    again.until_text("4 of 6", "header")
+
+
+def test_papers_are_changed_copied_and_read(page: Page) -> None:
+    page.go("/swatches/papers")
+    page.click("Start the simulated reader")
+    page.press("c")
+    page.click("Calibrate")
+    page.click("Read its colour")
+    lab = [float(e.get_attribute("value") or "") for e in page.all("main form .lab input")]
+    assert lab[0] == pytest.approx(94.5, abs=1.5)
+    page.click("Save the paper")
+    page.until_text("Paper Vellum board changed", "footer")
+    page.click("Copy as a new batch")
+    page.until_text("Vellum board, batch 2", "h2")
+    page.until_text("A later batch of Vellum board")
+    page.press("]")
+    page.click("Remove", "main form button")
+    page.until_text("Paper Vellum board, batch 2 removed", "footer")
+    page.click("Black paper", "main li button")
+    page.until_text("Black paper", "h2")
+
+
+def test_two_windows_never_overwrite_each_other(page: Page) -> None:
+    page.go("/tidy?colour=20")
+    page.click("change", "aside button")
+    box = page.driver.find_element(By.XPATH, "//aside//label[contains(., 'Length')]//input")
+    box.clear()
+    box.send_keys("61")
+    # Another window is quicker.
+    stick = page.get("/api/colours/20?paper=1")["pencils"][0]
+    number, _ = stick.pop("id"), stick.pop("set_name")
+    page.script(
+        "return fetch('/api/pencils/' + arguments[0], {method: 'PUT', headers: {'content-type': 'application/json'}, "
+        "body: JSON.stringify(arguments[1])})", number, {**stick, "length_mm": 77},
+    )  # fmt: skip
+    page.click("Save", "aside form button")
+    page.until_text("Changed meanwhile", "aside [role=alert]")
+    table = page.text("aside [role=alert] table")
+    assert "61" in table
+    assert "77" in table
+    assert all("409" in str(line["message"]) for line in console(page.driver) if line["level"] == "SEVERE")
+    page.click("Keep what is written here")
+    page.until_text("61 mm", "aside")
+
+
+def test_marks_lie_edge_to_edge_across_papers(page: Page) -> None:
+    page.go("/swatches/beside")
+    for text in ("heron 119", "heron 119", "haw"):
+        page.one("main input").send_keys(text, Keys.ENTER)
+        page.quiet()
+    Select(page.one("[aria-label='Paper of mark 2']")).select_by_visible_text("Buff sanded card")
+    page.quiet()
+    page.until_text("than the first")
+    boxes = page.script(
+        "return [...document.querySelectorAll('main [data-hued=patch]')].map((p) => p.getBoundingClientRect())"
+    )
+    assert len(boxes) == 3
+    for left, right in pairwise(boxes):
+        assert left["x"] + left["width"] == pytest.approx(right["x"], abs=0.01)
+    page.driver.refresh()
+    page.quiet()
+    assert len(page.all("main [data-hued=patch]")) == 3
+
+
+def test_an_empty_collection_is_led_to_its_tidy(empty_page: Page) -> None:
+    empty_page.go("/swatches")
+    empty_page.until_text("Nothing to swatch yet")
+    empty_page.click("Your papers")
+    empty_page.until_text("White paper", "h2")
+
+
+def test_opacity_comes_from_a_mark_over_the_black_bar(page: Page) -> None:
+    fill_tray(page, ("119",))
+    page.go("/swatches/begin")
+    choose(page, "On", "Cotton print paper")
+    choose(page, "Which pencils", "the tray")
+    for words in ("light", "medium", "mean of three"):
+        page.click(words, "main label")
+    page.click("over a black bar", "main label")
+    page.until_text("2 marks to read", "[role=status]")
+    page.click("Begin", "main button")
+    page.click("Start the simulated reader")
+    page.press("c")
+    for _ in range(3):
+        page.press(" ")
+    page.until_text("heavy over the black bar", "main section")
+    page.until_text("reading 1 of 3", "main section")
+    for _ in range(3):
+        page.press(" ")
+    page.until_text("All marks are read or left out")
+    page.go("/tidy/colours/20")
+    page.until_text("contrast ratio")
+    page.until_text("mean of 3", "main table")
+    page.until_text("over black", "main table")
+
+
+def test_a_cell_of_the_board_leads_to_what_is_missing(page: Page) -> None:
+    page.go("/swatches")
+    page.one("tbody tr:nth-child(4) td:nth-of-type(3) a").click()
+    page.quiet()
+    cell = page.get("/api/board")["rows"][3]["cells"][2]
+    page.until_text(f"{cell['missing']} marks to read", "[role=status]")
+    chosen = [Select(e).first_selected_option.text for e in page.all("main select")]
+    assert chosen[0] == "Buff sanded card"
+    assert "Tallow" in chosen
+
+
+def test_a_mark_is_left_out_read_again_and_undone_by_key(page: Page) -> None:
+    fill_tray(page, ("119", "123"))
+    begin(page, "Cotton print paper")
+    page.click("Start the simulated reader")
+    page.press("c")
+    page.press("x")
+    page.until_text("left out", "ol")
+    page.press(" ")
+    assert progress(page) == "2 of 6"
+    page.press("u")
+    assert progress(page) == "1 of 6"
+    page.press(Keys.ARROW_UP)
+    page.press(Keys.ARROW_UP)
+    page.press("a")
+    page.press(" ")
+    assert progress(page) == "1 of 6"
+    page.until_text("119 Fly Cap light read", "footer")
+    page.click("Close the session")
+    page.until_text("Session closed", "footer")
+    assert "Under way" not in page.text("main")
+    # The session had turned the page to its paper.
+    page.until_text("Cotton print paper", "header")

@@ -1,0 +1,170 @@
+"""Recipes as people write them: two dozen ways, and nothing dropped."""
+
+from __future__ import annotations
+
+import csv
+from importlib import resources
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tidy_tinder.core.finding import Catalogue, Entry
+from tidy_tinder.formats.recipe_text import ReadCall, RecipeReading, read_recipe
+
+
+def charts() -> Catalogue:
+    """The demo's charts: five ranges, two of which share codes and names."""
+    text = resources.files("tidy_tinder.demo").joinpath("data/catalogue.csv").read_text(encoding="utf-8")
+    rows = csv.DictReader(text.splitlines())
+    return Catalogue(Entry(i, r["maker"], r["range"], r["code"], r["name"]) for i, r in enumerate(rows, 1))
+
+
+CHARTS = charts()
+LABELS = {entry.key: f"{entry.range_name} {entry.code}" for entry in CHARTS.entries}
+
+
+def read(text: str) -> RecipeReading:
+    return read_recipe(text, CHARTS)
+
+
+def said(call: ReadCall) -> str:
+    """A call in one word: “Heron 119/heavy/2/glaze”, “?” for one to settle."""
+    name = LABELS[call.key] if call.key is not None else f"? {call.as_written}"
+    parts = [name, call.pressure, str(call.layers) if call.layers > 1 else "", call.role]
+    return "/".join(parts).rstrip("/")
+
+
+def calls(text: str) -> list[str]:
+    return [said(call) for call in read(text).calls]
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        # The range once at the top, in several wordings.
+        ("Heron\n119, 107 then M12", ["Heron 119", "Heron 107", "Tallow M12"]),
+        ("Pencils: Quillfen Wader\n119, 107", ["Wader 119", "Wader 107"]),
+        ("Marrowby Tallow unless noted\nOat then Soot", ["Tallow M09", "Tallow M33"]),
+        ("All colours from Quillfen Heron\nBracken (169) → Oxlip", ["Heron 169", "Heron 101"]),
+        # The range before a colour or before a list.
+        ("Heron 119, 107 then M12", ["Heron 119", "Heron 107", "Tallow M12"]),
+        ("Heron: 119, 107\nFly Cap", ["Heron 119", "Heron 107", "Heron 119"]),
+        ("Fly Cap (Quillfen Heron)", ["Heron 119"]),
+        # Arrows, pluses, slashes, words between.
+        ("Heron\nBracken->Oxlip", ["Heron 169", "Heron 101"]),
+        ("Heron\n119 + 107 / 101 and 169; 123", ["Heron 119", "Heron 107", "Heron 101", "Heron 169", "Heron 123"]),
+        ("Heron\nFly Cap, then Beeswax, then Cream Jug", ["Heron 119", "Heron 107", "Tallow M12"]),
+        # What lies below goes down first.
+        ("Heron\nCherry Stone (126) over Rosehip", ["Heron 123///below", "Heron 126"]),
+        # Case, accents, order of code and name.
+        ("Heron\nfly cap, BEESWAX", ["Heron 119", "Heron 107"]),
+        ("Heron\n107 Beeswax, Rosehip 123", ["Heron 107", "Heron 123"]),
+        ("Tallow\nm12, M 09", ["Tallow M12", "Tallow M09"]),
+        # Pressure and layers: at the colour, after it, for a group.
+        ("Heron\n119 lightly, 107 hard", ["Heron 119/light", "Heron 107/heavy"]),
+        ("Heron\n119, medium → 107, heavy", ["Heron 119/medium", "Heron 107/heavy"]),
+        ("Heron\n119, 107; light, two layers", ["Heron 119/light/2", "Heron 107/light/2"]),
+        ("Heron\ntwo light layers of Amber Jar", ["Heron 111/light/2"]),
+        ("Heron\nAmber Jar x3", ["Heron 111//3"]),
+        # Numbered, bulleted, with an area before a colon.
+        ("Heron\n1. 119\n2) 107\n- 101\nStep 4: 169", ["Heron 119", "Heron 107", "Heron 101", "Heron 169"]),
+        ("Heron\nShadow side: 119, medium", ["Heron 119/medium"]),
+        # Roles.
+        ("Heron\nBurnish with Oat", ["Tallow M09///burnisher"]),
+        ("Heron\nburnish with oat", ["Tallow M09///burnisher"]),
+        ("Heron\nGlaze of Damson, light", ["Heron 127/light//glaze"]),
+        ("Heron\nUndercoat: 107, light", ["Heron 107/light"]),
+        # Numbers that are no codes.
+        ("Heron\n119, wait 10 minutes, 3 layers of 107", ["Heron 119", "Heron 107//3"]),
+        # A grade whose name holds a figure and a sign.
+        ("Steadfast\nLantern 50 %, Lantern 30%", ["Steadfast 1110", "Steadfast 1100"]),
+        ("Heron\nCool Ash 4 then Cool Ash 2", ["Heron 205", "Heron 203"]),
+    ],
+)
+def test_a_recipe_is_read(text: str, expected: list[str]) -> None:
+    assert calls(text) == expected
+
+
+def test_a_whole_recipe_keeps_its_title_areas_and_order() -> None:
+    reading = read(
+        "Scarlet cap\nQuillfen Heron\n\nCap\n1. Map with Oxlip 101, light, leaving the warts bare\n"
+        "2. Body: 119, heavy\n\nGround:\n3. blend with solvent, let it dry\n4. lift the edge\n"
+    )
+    assert reading.title == "Scarlet cap"
+    assert reading.ranges == ("Heron",)
+    assert [(s.kind, s.area, len(s.calls)) for s in reading.steps] == [
+        ("note", "", 0),
+        ("heading", "Cap", 0),
+        ("step", "Cap", 1),
+        ("step", "Cap", 1),
+        ("heading", "Ground", 0),
+        ("step", "Ground", 0),
+        ("step", "Ground", 0),
+    ]
+    assert reading.steps[2].text == "Map with Oxlip 101, light, leaving the warts bare"
+    assert reading.steps[5].finish == "solvent"
+
+
+def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
+    call = read("Oxlip, light").calls[0]
+    assert call.key is None
+    assert [LABELS[key] for key in call.candidates] == ["Heron 101", "Wader 101"]
+    assert "Which one" in call.problem
+
+
+def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:
+    assert calls("Bark\n1) Heron 196\n2) Lichen, medium") == ["Heron 196", "Heron 165/medium"]
+
+
+def test_a_code_and_a_name_that_do_not_belong_together_are_to_settle() -> None:
+    call = read("Heron\n119 Bracken, light").calls[0]
+    assert call.key is None
+    assert [LABELS[key] for key in call.candidates] == ["Heron 119", "Heron 169"]
+    assert "do not belong together" in call.problem
+    assert call.pressure == "light"
+
+
+@pytest.mark.parametrize(
+    ("text", "written", "near"),
+    [
+        ("Heron\n119, Brambel, 107", "Brambel", []),
+        ("Heron\n119, Beewax then 107", "Beewax", ["Heron 107"]),
+        ("Heron\n119 then 999", "999", []),
+        ("Tallow\nDo it with M99, hard", "M99", []),
+        ("Heron\n119, grimble, 107", "grimble", []),
+    ],
+)
+def test_what_cannot_be_read_stays_in_its_place_to_be_settled(text: str, written: str, near: list[str]) -> None:
+    open_calls = [call for call in read(text).calls if call.key is None]
+    assert [call.as_written for call in open_calls] == [written]
+    assert [LABELS[key] for key in open_calls[0].candidates] == near
+    step = next(step for step in read(text).steps if step.calls)
+    assert step.text[open_calls[0].start : open_calls[0].end] == written
+
+
+@pytest.mark.parametrize(
+    "text",
+    ["Heron\n119, heavy, in circles", "Heron\nMap the cap with 119, leave the rest", "Heron\n119. Wait 5 min"],
+)
+def test_prose_is_not_taken_for_a_colour(text: str) -> None:
+    assert [call for call in calls(text) if call.startswith("?")] == []
+
+
+def test_a_light_to_dark_order_is_no_pressure() -> None:
+    assert calls("Heron\nGills, light to dark: Straw Hat, Amber Jar") == ["Heron 104", "Heron 111"]
+
+
+@given(st.text(max_size=300))
+def test_any_text_is_read_and_nothing_is_lost(text: str) -> None:
+    reading = read(text)
+    kept = reading.title + " ".join(step.text for step in reading.steps)
+    for word in text.split():
+        if word.isalpha():
+            assert word in kept
+
+
+@given(st.lists(st.sampled_from(CHARTS.entries), min_size=1, max_size=6))
+def test_any_list_of_full_names_is_read_whole(entries: list[Entry]) -> None:
+    text = ", ".join(f"{e.range_name} {e.code} {e.name}" for e in entries)
+    assert [call.key for call in read(f"A list\n{text}").calls] == [entry.key for entry in entries]

@@ -1,0 +1,136 @@
+"""Backup and restore: whole, while in use, checked, and refused in words."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+import zipfile
+from pathlib import Path
+
+import pytest
+from tests.conftest import close
+from tests.services.at_home import colour_id, owned
+
+from tidy_tinder.services.backup import CollectionFiles, back_up, restore
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.storage.archive import check_archive
+from tidy_tinder.storage.engine import SessionFactory, open_database
+from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError, DatabaseTooNewError
+from tidy_tinder.storage.lock import only_program
+
+
+def files_of(sessions: SessionFactory) -> CollectionFiles:
+    return CollectionFiles(Path(sessions.kw["bind"].url.database))
+
+
+def test_what_was_backed_up_comes_back_in_the_running_program(demo: SessionFactory, tmp_path: Path) -> None:
+    files = files_of(demo)
+    files.pictures.mkdir()
+    (files.pictures / "cap.png").write_bytes(b"a picture")
+    target = tmp_path / "out" / "backup.zip"
+    archive = back_up(files, target)
+    assert archive.pictures == 1
+    before = owned(demo, "Heron")
+    change = mark_owned(demo, [colour_id(demo, "Heron", "119")], False)
+    (files.pictures / "cap.png").unlink()
+    done = restore(files, target)
+    # The same sessions, which are open, see what was restored.
+    assert owned(demo, "Heron") == before
+    assert (files.pictures / "cap.png").read_bytes() == b"a picture"
+    # What was there before is kept, and is a backup itself.
+    assert done.safety_copy is not None
+    restore(files, done.safety_copy)
+    assert owned(demo, "Heron") == before - {"119"}
+    assert change is not None
+    undo(demo, change.change_id)
+    assert owned(demo, "Heron") == before
+
+
+def test_into_an_empty_folder(demo: SessionFactory, tmp_path: Path) -> None:
+    target = tmp_path / "backup.zip"
+    back_up(files_of(demo), target)
+    new = CollectionFiles(tmp_path / "new" / "collection.sqlite")
+    assert restore(new, target).safety_copy is None
+    sessions = open_database(new.database)
+    assert len(owned(sessions, "Heron")) == 69
+    close(sessions)
+
+
+def spoiled(good: Path, bad: Path, **changed: bytes) -> Path:
+    """A copy of a backup with some of its files put in the place of others."""
+    with zipfile.ZipFile(good) as source, zipfile.ZipFile(bad, "w") as sink:
+        for name in source.namelist():
+            sink.writestr(name, changed.get(name.replace(".", "_"), source.read(name)))
+    return bad
+
+
+@pytest.fixture
+def backup(demo: SessionFactory, tmp_path: Path) -> Path:
+    target = tmp_path / "good.zip"
+    back_up(files_of(demo), target)
+    return target
+
+
+def test_a_file_that_is_no_backup_changes_nothing(demo: SessionFactory, backup: Path, tmp_path: Path) -> None:
+    files = files_of(demo)
+    whole = backup.read_bytes()
+    cases = {
+        "letter.zip": (b"a letter", "not a whole backup"),
+        "cut.zip": (whole[: len(whole) // 2], "not a whole backup"),
+    }
+    for name, (content, said) in cases.items():
+        (tmp_path / name).write_bytes(content)
+        with pytest.raises(BadBackupError, match=said):
+            restore(files, tmp_path / name)
+    other = tmp_path / "other.zip"
+    with zipfile.ZipFile(other, "w") as archive:
+        archive.writestr("holiday.jpg", b"sun")
+    with pytest.raises(BadBackupError, match="no readable manifest"):
+        restore(files, other)
+    damaged = spoiled(backup, tmp_path / "damaged.zip", collection_sqlite=b"SQLite format 3\0 but not really")
+    with pytest.raises(BadBackupError, match="checksum differs"):
+        restore(files, damaged)
+    assert not files.backups.exists()
+    assert len(owned(demo, "Heron")) == 69
+
+
+def test_a_backup_of_a_newer_program_is_refused(demo: SessionFactory, tmp_path: Path) -> None:
+    files = files_of(demo)
+    close(demo)
+    with sqlite3.connect(files.database) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '9999'")
+    connection.close()
+    target = tmp_path / "newer.zip"
+    back_up(files, target)
+    with pytest.raises(DatabaseTooNewError, match="made by a newer Tidy Tinder"):
+        restore(CollectionFiles(tmp_path / "x" / "collection.sqlite"), target)
+
+
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        ({"format": 2}, "format 2"),
+        ({"program": "another"}, "not a backup of Tidy Tinder"),
+        ({"files": {"collection.sqlite": "", "../outside": ""}}, "damaged|outside"),
+    ],
+)
+def test_a_manifest_that_lies_is_refused(backup: Path, tmp_path: Path, change: dict[str, object], said: str) -> None:
+    with zipfile.ZipFile(backup) as archive:
+        manifest = json.loads(archive.read("manifest.json"))
+    bad = spoiled(backup, tmp_path / "bad.zip", manifest_json=json.dumps({**manifest, **change}).encode())
+    with pytest.raises(BadBackupError, match=said):
+        check_archive(bad, tmp_path / "unpacked")
+
+
+def test_one_program_on_one_collection(tmp_path: Path) -> None:
+    database = tmp_path / "collection.sqlite"
+    told = r"process \d+, at http://127.0.0.1:1/"
+    with (
+        only_program(database, "at http://127.0.0.1:1/"),
+        pytest.raises(CollectionInUseError, match=told),
+        only_program(database, "b"),
+    ):
+        pass
+    with only_program(database, "again"):
+        pass

@@ -1,0 +1,131 @@
+"""The journal: before and after of every write, versions, and undo that never overwrites."""
+
+from __future__ import annotations
+
+import pytest
+from sqlalchemy import func, select
+
+from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
+from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.journal import collection_version, undo, writing
+from tidy_tinder.services.recipes import recipe_cards, remove_recipe
+from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import Colour, JournalChange, JournalEntry, Pencil, RecipeCall
+
+CATALOGUE = b"maker,range,code,name,L,a,b\nM,L,1,One,50,0,0\nM,L,2,Two,60,0,0\n"
+
+
+def version(sessions: SessionFactory) -> int:
+    with sessions() as session:
+        return collection_version(session)
+
+
+def count(sessions: SessionFactory, table: type[Pencil] | type[RecipeCall]) -> int:
+    with sessions() as session:
+        return session.scalar(select(func.count(table.id))) or 0
+
+
+@pytest.fixture
+def stocked(empty: SessionFactory) -> SessionFactory:
+    import_catalogue(empty, CATALOGUE)
+    return empty
+
+
+def test_a_write_is_recorded_with_before_and_after(stocked: SessionFactory) -> None:
+    before = version(stocked)
+    with writing(stocked, "renamed") as session:
+        session.get_one(Colour, 1).name = "First"
+    assert version(stocked) == before + 1
+    with stocked() as session:
+        entry = session.scalars(select(JournalEntry).order_by(JournalEntry.id.desc())).first()
+        assert entry is not None
+        assert entry.before is not None
+        assert entry.after is not None
+        assert (entry.before["name"], entry.after["name"]) == ("One", "First")
+        assert (entry.before["revision"], entry.after["revision"]) == (1, 2)
+
+
+def test_nothing_written_is_no_change(stocked: SessionFactory) -> None:
+    before = version(stocked)
+    with writing(stocked, "nothing") as session:
+        session.get_one(Colour, 1).name = "One"
+    assert version(stocked) == before
+
+
+def test_a_setting_leaves_the_version_of_the_collection(stocked: SessionFactory) -> None:
+    from tidy_tinder.services.collection import context, set_closest
+
+    before = version(stocked)
+    set_closest(stocked, "hue")
+    assert version(stocked) == before
+    assert context(stocked).closest.value == "hue"
+
+
+def test_undo_of_new_rows_removes_them_and_undo_of_that_brings_them_back(stocked: SessionFactory) -> None:
+    done = mark_owned(stocked, [1, 2], True)
+    assert done is not None
+    undone = undo(stocked, done.change_id)
+    assert count(stocked, Pencil) == 0
+    undo(stocked, undone.change_id)
+    assert count(stocked, Pencil) == 2
+
+
+def test_undo_brings_a_removed_recipe_back_whole(demo: SessionFactory) -> None:
+    before = recipe_cards(demo, 1), count(demo, RecipeCall)
+    done = remove_recipe(demo, 1)
+    assert len(recipe_cards(demo, 1)) == len(before[0]) - 1
+    undo(demo, done.change_id)
+    assert (recipe_cards(demo, 1), count(demo, RecipeCall)) == before
+
+
+def test_changes_are_taken_back_one_after_another(stocked: SessionFactory) -> None:
+    changes = []
+    for name in ("First", "Second", "Third"):
+        with writing(stocked, name) as session:
+            session.get_one(Colour, 1).name = name
+            changes.append(session.info["change_id"])
+    for change in reversed(changes):
+        undo(stocked, change)
+    with stocked() as session:
+        assert session.get_one(Colour, 1).name == "One"
+
+
+def test_what_was_changed_since_is_not_overwritten(stocked: SessionFactory) -> None:
+    with writing(stocked, "first") as session:
+        session.get_one(Colour, 1).name = "First"
+        change = session.info["change_id"]
+    with writing(stocked, "in another window") as session:
+        session.get_one(Colour, 1).name = "Other"
+    with pytest.raises(ChangedMeanwhileError, match="changed since"):
+        undo(stocked, change)
+    with stocked() as session:
+        assert session.get_one(Colour, 1).name == "Other"
+
+
+def test_a_change_is_taken_back_once(stocked: SessionFactory) -> None:
+    done = mark_owned(stocked, [1], True)
+    assert done is not None
+    undo(stocked, done.change_id)
+    with pytest.raises(RefusedError, match="already"):
+        undo(stocked, done.change_id)
+
+
+def test_an_unknown_change_is_said_to_be_unknown(stocked: SessionFactory) -> None:
+    with pytest.raises(NotFoundError, match="999"):
+        undo(stocked, 999)
+
+
+def test_ids_are_never_given_twice(stocked: SessionFactory) -> None:
+    """Else undo could bring a row back over another one."""
+    done = mark_owned(stocked, [1], True)
+    assert done is not None
+    undo(stocked, done.change_id)
+    mark_owned(stocked, [2], True)
+    with stocked() as session:
+        assert [p.id for p in session.scalars(select(Pencil))] == [2]
+
+
+def test_every_change_has_its_words(demo: SessionFactory) -> None:
+    with demo() as session:
+        assert all(label for label in session.scalars(select(JournalChange.label)))

@@ -1,0 +1,251 @@
+"""Swatching sessions with the simulated reader: read, doubted, averaged, left and taken up again, undone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+from tests.services.at_home import PRINT, VELLUM, colour_id
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.devices import errors
+from tidy_tinder.devices.errors import ReaderError
+from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.board import board
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
+from tidy_tinder.services.sessions import (
+    SessionPlan,
+    SessionView,
+    Which,
+    accept_item,
+    close_session,
+    count_marks,
+    open_session,
+    read_item,
+    reread_item,
+    session_cards,
+    skip_item,
+    start_session,
+)
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import Swatch
+
+
+@pytest.fixture
+def link() -> Iterator[ReaderLink]:
+    found = ReaderLink()
+    found.start_simulated()
+    found.calibrate()
+    yield found
+    found.close()
+
+
+def begin(sessions: SessionFactory, *codes: str, **more: object) -> SessionView:
+    ids = tuple(colour_id(sessions, "Heron", code) for code in codes)
+    plan = SessionPlan(PRINT, Which.CHOSEN, ("light", "medium", "heavy"), colour_ids=ids, **more)  # type: ignore[arg-type] # parts of a plan
+    number, _ = start_session(sessions, plan)
+    return open_session(sessions, number)
+
+
+def stored(sessions: SessionFactory, swatch: int) -> Swatch:
+    with sessions() as session:
+        return session.get_one(Swatch, swatch)
+
+
+def test_a_session_reads_its_marks_and_keeps_each_at_once(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119", "161")
+    assert [(i.colour.code, i.pressure) for i in view.items] == [
+        (code, pressure) for code in ("119", "161") for pressure in ("light", "medium", "heavy")
+    ]
+    done = [read_item(demo, link, item.id) for item in view.items]
+    assert [d.outcome for d in done] == ["stored"] * 6
+    true = demo_world().reflectance("Cotton print paper", (("Heron 119", "heavy"),))
+    with demo() as session:
+        newest = session.query(Swatch).order_by(Swatch.id.desc()).limit(4).all()[-1]
+    assert (newest.source, newest.pressure, newest.aperture_mm) == ("reader", "heavy", 8.0)
+    assert newest.spectrum is not None
+    # What it read is the truth, but for the hand and the noise.
+    assert np.max(np.abs(np.array(newest.spectrum) - true)) < 0.06
+    after = open_session(demo, view.card.id)
+    assert (after.card.read, [i.state for i in after.items]) == (6, ["read"] * 6)
+
+
+def test_it_is_left_and_taken_up_by_another_start_of_the_program(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    read_item(demo, link, view.items[0].id)
+    (card,) = session_cards(demo)
+    assert (card.read, card.marks, card.closed) == (1, 3, False)
+    later = ReaderLink()
+    later.start_simulated()
+    later.calibrate()
+    assert read_item(demo, later, view.items[1].id).outcome == "stored"
+    later.close()
+    close_session(demo, view.card.id)
+    assert session_cards(demo)[0].closed
+
+
+def test_only_what_is_missing_is_read(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    read_item(demo, link, view.items[0].id)
+    ids = (colour_id(demo, "Heron", "119"),)
+    plan = SessionPlan(PRINT, Which.CHOSEN, ("light", "medium", "heavy"), over_black=True, colour_ids=ids)
+    assert count_marks(demo, plan) == 3
+    assert count_marks(demo, SessionPlan(VELLUM, Which.OWNED, ("heavy",), only_missing=False)) > 150
+    everything = SessionPlan(VELLUM, Which.CHOSEN, ("heavy",), colour_ids=ids)
+    with pytest.raises(RefusedError, match="Nothing is left to read"):
+        start_session(demo, everything)
+
+
+def test_the_mean_of_three_is_kept_with_its_count(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119", average_of=3)
+    outcomes = [read_item(demo, link, view.items[2].id) for _ in range(3)]
+    assert [(o.outcome, o.item.readings) for o in outcomes] == [("more", 1), ("more", 2), ("stored", 0)]
+    with demo() as session:
+        newest = session.query(Swatch).order_by(Swatch.id.desc()).first()
+    assert newest is not None
+    assert newest.averaged_of == 3
+
+
+def test_bare_paper_is_doubted_and_read_again(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    heavy = view.items[2].id
+    link.follows = False
+    lay_paper_under(demo, link, PRINT)
+    doubted = read_item(demo, link, heavy)
+    assert doubted.outcome == "doubt"
+    assert "looks like bare Cotton print paper" in doubted.item.doubt
+    # It outlives a restart: the doubted reading is in the database.
+    assert open_session(demo, view.card.id).items[2].doubt == doubted.item.doubt
+    link.follows = True
+    assert read_item(demo, link, heavy).outcome == "stored"
+
+
+def test_the_wrong_pencil_is_doubted_and_named(demo: SessionFactory, link: ReaderLink) -> None:
+    fly_cap = (colour_id(demo, "Heron", "119"),)
+    plan = SessionPlan(VELLUM, Which.CHOSEN, ("heavy",), only_missing=False, colour_ids=fly_cap)
+    number, _ = start_session(demo, plan)
+    item = open_session(demo, number).items[0]
+    link.follows = False
+    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), VELLUM, "heavy"))
+    doubted = read_item(demo, link, item.id)
+    assert doubted.outcome == "doubt"
+    assert "differs from the earlier swatch" in doubted.item.doubt
+    assert "It looks like Heron 161 Moss" in doubted.item.doubt
+    kept = accept_item(demo, link, item.id)
+    assert kept.outcome == "stored"
+    assert kept.change is not None
+    undo(demo, kept.change.change_id)
+    assert open_session(demo, number).items[0].doubt == doubted.item.doubt
+
+
+def test_a_colour_that_cannot_be_this_one_is_doubted_by_its_chart(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    link.follows = False
+    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), PRINT, "heavy"))
+    doubted = read_item(demo, link, view.items[2].id)
+    assert "away from anything that 119 Fly Cap can be here" in doubted.item.doubt
+
+
+def test_hardly_any_right_reading_is_doubted(demo: SessionFactory, link: ReaderLink) -> None:
+    """Of 90 true readings on a new paper and a repeated one, at most two are asked for again."""
+    codes = [str(n) for n in range(101, 200, 7)]
+    view = begin(demo, *codes)
+    first = [read_item(demo, link, item.id).outcome for item in view.items]
+    again = begin(demo, *codes, only_missing=False)
+    second = [read_item(demo, link, item.id).outcome for item in again.items]
+    assert len(first + second) == 90
+    assert (first + second).count("doubt") <= 2
+
+
+def test_a_mark_is_left_out_and_taken_in_again(demo: SessionFactory, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    skip_item(demo, view.items[0].id)
+    assert open_session(demo, view.card.id).card.skipped == 1
+    reread_item(demo, view.items[0].id)
+    assert read_item(demo, link, view.items[0].id).outcome == "stored"
+
+
+@pytest.mark.parametrize(
+    ("kind", "error"),
+    [
+        ("not-calibrated", errors.NotCalibratedError),
+        ("calibration-old", errors.CalibrationOldError),
+        ("lamp-low", errors.LampLowError),
+        ("battery-low", errors.BatteryLowError),
+        ("lifted", errors.LiftedError),
+        ("garbage", errors.GarbageError),
+        ("lost", errors.ConnectionLostError),
+    ],
+)
+def test_a_fault_stores_nothing_and_loses_nothing(
+    demo: SessionFactory, link: ReaderLink, kind: str, error: type[ReaderError]
+) -> None:
+    view = begin(demo, "119")
+    read_item(demo, link, view.items[0].id)
+    link.fault(kind)
+    with pytest.raises(error):
+        read_item(demo, link, view.items[1].id)
+    assert [i.state for i in open_session(demo, view.card.id).items] == ["read", "waiting", "waiting"]
+    if kind in ("not-calibrated", "calibration-old"):
+        link.calibrate()
+    # The connection is taken up again by itself.
+    assert read_item(demo, link, view.items[1].id).outcome == "stored"
+
+
+def test_burnished_solvent_and_layered_marks_are_other_marks(demo: SessionFactory, link: ReaderLink) -> None:
+    white = colour_id(demo, "Tallow", "M02")
+    seen = {}
+    for finish, burnisher, layers in (
+        ("dry", None, 1),
+        ("burnished", white, 1),
+        ("solvent", None, 1),
+        ("dry", None, 4),
+    ):
+        view = begin(demo, "161", finish=finish, burnisher_id=burnisher, layers=layers)
+        done = read_item(demo, link, view.items[1].id)
+        assert done.item.reading is not None
+        seen[(finish, layers)] = np.array(done.item.reading.lab)
+    dry = seen[("dry", 1)]
+    assert seen[("dry", 4)][0] < dry[0] - 5
+    assert all(delta_e_2000(lab, dry) > 2 for key, lab in seen.items() if key != ("dry", 1))
+    with pytest.raises(RefusedError, match="which pencil"):
+        begin(demo, "161", finish="burnished")
+
+
+def test_the_board_counts_what_was_read(demo: SessionFactory, link: ReaderLink) -> None:
+    def heron() -> tuple[int, int, int]:
+        row = next(r for r in board(demo).rows if r.paper_id == PRINT)
+        return row.cells[0].measured
+
+    assert heron() == (0, 0, 0)
+    view = begin(demo, "119")
+    for item in view.items[1:]:
+        read_item(demo, link, item.id)
+    assert heron() == (0, 1, 1)
+
+
+def test_a_papers_own_colour_is_read_from_its_bare_surface(demo: SessionFactory, link: ReaderLink) -> None:
+    lab = read_paper(demo, link, VELLUM)
+    assert float(delta_e_2000(np.array(lab), np.array([94.49, -0.29, 1.47]))) < 1.5
+
+
+def test_what_makes_no_session_is_refused(demo: SessionFactory, link: ReaderLink) -> None:
+    for plan in (
+        SessionPlan(PRINT, Which.OWNED, ()),
+        SessionPlan(PRINT, Which.OWNED, ("hard",)),
+        SessionPlan(PRINT, Which.OWNED, ("heavy",), layers=13),
+        SessionPlan(PRINT, Which.OWNED, ("heavy",), average_of=2),
+        SessionPlan(PRINT, Which.OWNED, ("heavy",), burnisher_id=1),
+        SessionPlan(PRINT, Which.TRAY, ("heavy",)),
+    ):
+        with pytest.raises(RefusedError):
+            start_session(demo, plan)
+    with pytest.raises(NotFoundError):
+        start_session(demo, SessionPlan(PRINT, Which.SET, ("heavy",), set_id=999))
+    with pytest.raises(NotFoundError):
+        read_item(demo, link, 999)
+    with pytest.raises(errors.NotConnectedError):
+        read_item(demo, ReaderLink(), begin(demo, "119").items[0].id)

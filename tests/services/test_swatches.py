@@ -1,0 +1,219 @@
+"""Swatches one by one: which one counts, typed, removed, opacity, side by side; what is this; kin; tray."""
+
+from __future__ import annotations
+
+from datetime import date
+from importlib import resources
+
+import pytest
+from sqlalchemy import select
+from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
+
+from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.services.colours import colour_kin
+from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
+from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.identifying import what_is_this
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.owning import Owning
+from tidy_tinder.services.stocking import NewSwatch, add_swatches
+from tidy_tinder.services.swatches import (
+    MarkAsked,
+    NewTyped,
+    PastSwatch,
+    history_of,
+    lay_beside,
+    note_swatch,
+    opacity_of,
+    remove_swatch,
+    type_swatch,
+)
+from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import Colour
+
+
+def history(sessions: SessionFactory, of: int) -> tuple[PastSwatch, ...]:
+    with sessions() as session:
+        return history_of(session, of)
+
+
+def swatch(L: float, source: str, day: int) -> NewSwatch:
+    return NewSwatch(
+        "Heron", "119", "Cotton print paper", "heavy", 1, "dry", "paper", (L, 50.0, 30.0), None, source, "",
+        date(2026, 5, day),
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("made", "counts"),
+    [
+        ([swatch(40, "typed", 1), swatch(50, "photo", 9)], 40),
+        ([swatch(40, "reader", 1), swatch(50, "photo", 9), swatch(60, "typed", 9)], 40),
+        ([swatch(40, "reader", 1), swatch(50, "reader", 2)], 50),
+        ([swatch(40, "reader", 2), swatch(50, "reader", 1)], 40),
+        ([swatch(40, "photo", 1), swatch(50, "photo", 2)], 50),
+    ],
+)
+def test_the_newest_by_reader_counts_and_a_photo_never_outranks_it(
+    demo: SessionFactory, made: list[NewSwatch], counts: float
+) -> None:
+    add_swatches(demo, made)
+    fly_cap = colour_id(demo, "Heron", "119")
+    assert card(demo, fly_cap, PRINT).mark.zones[0].lab[0] == counts
+    here = [p for p in history(demo, fly_cap) if p.row.paper_id == PRINT]
+    assert len(here) == len(made)
+    assert [p.row.lab[0] for p in here if p.counts] == [counts]
+
+
+def test_a_typed_swatch_is_kept_shown_and_removed(demo: SessionFactory) -> None:
+    fly_cap = colour_id(demo, "Heron", "119")
+    number, _ = type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 55.0, 30.0), note="by eye"))
+    assert card(demo, fly_cap, PRINT).mark.trust.value == "measured"
+    past = next(p for p in history(demo, fly_cap) if p.row.id == number)
+    note_swatch(demo, number, past.row.revision, "by a friend")
+    with pytest.raises(ChangedMeanwhileError):
+        note_swatch(demo, number, past.row.revision, "by me")
+    done = remove_swatch(demo, number)
+    assert card(demo, fly_cap, PRINT).mark.trust.value == "predicted"
+    undo(demo, done.change_id)
+    assert card(demo, fly_cap, PRINT).mark.trust.value == "measured"
+
+
+def test_what_no_mark_can_be_is_refused(demo: SessionFactory) -> None:
+    fly_cap = colour_id(demo, "Heron", "119")
+    for new in (
+        NewTyped(fly_cap, PRINT, "hard", (45, 5, 3)),
+        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), layers=13),
+        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), finish="burnished"),
+        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), over="glass"),
+    ):
+        with pytest.raises(RefusedError):
+            type_swatch(demo, new)
+    with pytest.raises(OutOfRangeError):
+        type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (145, 5, 3)))
+    with pytest.raises(NotFoundError):
+        type_swatch(demo, NewTyped(99999, PRINT, "heavy", (45, 5, 3)))
+    with pytest.raises(NotFoundError):
+        remove_swatch(demo, 99999)
+
+
+def test_a_mark_over_black_gives_an_opacity(demo: SessionFactory) -> None:
+    fly_cap = colour_id(demo, "Heron", "119")
+    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (60.0, 40.0, 30.0)))
+    assert opacity_of([p for p in history(demo, fly_cap) if p.row.paper_id == PRINT]) == ()
+    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (55.0, 35.0, 25.0), over="black"))
+    (found,) = opacity_of([p for p in history(demo, fly_cap) if p.row.paper_id == PRINT])
+    assert found.test.opacity is not None
+    assert found.test.opacity.value == "opaque"
+    assert 0.7 < found.test.contrast_ratio < 0.9
+
+
+def test_marks_are_laid_beside_across_papers_and_pressures(demo: SessionFactory) -> None:
+    fly_cap = colour_id(demo, "Heron", "119")
+    asked = [MarkAsked(fly_cap, paper, "heavy") for paper in (VELLUM, BUFF, PRINT)]
+    laid = lay_beside(demo, asked)
+    assert laid[0].difference is None
+    assert laid[1].difference is not None
+    assert laid[1].difference.delta_L < 0
+    assert [one.band is None for one in laid] == [True, True, False]
+    neon = lay_beside(demo, [asked[0], MarkAsked(colour_id(demo, "Tallow", "M94"), PRINT, "heavy")])[1]
+    assert (neon.patch, neon.difference, neon.band) == (None, None, None)
+    for count in (1, 7):
+        with pytest.raises(RefusedError, match="Two to 6"):
+            lay_beside(demo, [MarkAsked(fly_cap, VELLUM, "heavy")] * count)
+
+
+def test_a_worn_stamp_is_found_by_its_mark(demo: SessionFactory) -> None:
+    moss = colour_id(demo, "Heron", "161")
+    lab = card(demo, moss).mark.zones[0].lab
+    found = what_is_this(demo, (lab[0] + 0.4, lab[1], lab[2] - 0.4), VELLUM, "heavy")
+    best = max(found.here, key=lambda s: s.share)
+    assert (best.colour.id, best.owning) == (moss, Owning.OWNED)
+    assert best.share > 0.5
+    assert found.by_chart == ()
+    order = [s.owning is Owning.NOT_OWNED for s in found.here]
+    assert order == sorted(order)
+
+
+def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(demo: SessionFactory) -> None:
+    moss = card(demo, colour_id(demo, "Heron", "161"), PRINT)
+    looks = moss.mark.zones[1]
+    found = what_is_this(demo, looks.lab, PRINT, "medium")
+    best = max(found.here, key=lambda s: s.share)
+    assert best.colour.id == moss.colour.id
+    assert best.band == pytest.approx(looks.band, abs=0.01)
+    assert found.searched > 300
+    # A guess on a new paper cannot tell it from its likes.
+    assert len(found.alike) > 1
+
+
+def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: SessionFactory) -> None:
+    import_catalogue(empty, (resources.files("tidy_tinder.demo") / "data/catalogue.csv").read_bytes())
+    with empty() as session:
+        moss = session.scalars(select(Colour).where(Colour.code == "161")).first()
+    assert moss is not None
+    lab = (moss.lab_L or 0.0, moss.lab_a or 0.0, moss.lab_b or 0.0)
+    found = what_is_this(empty, lab, 1, "heavy")
+    assert (found.searched, found.here) == (0, ())
+    assert moss.id in {s.colour.id for s in found.by_chart}
+    # A chart says nothing of a light mark.
+    assert what_is_this(empty, lab, 1, "light").by_chart == ()
+
+
+def test_what_cannot_be_told_apart_is_said(demo: SessionFactory) -> None:
+    fly_cap, rosehip = colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123")
+    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 50.0, 30.0)))
+    type_swatch(demo, NewTyped(rosehip, PRINT, "heavy", (45.3, 50.0, 30.3)))
+    found = what_is_this(demo, (45.1, 50.0, 30.1), PRINT, "heavy")
+    assert {"Heron 119 Fly Cap", "Heron 123 Rosehip"} <= set(found.alike)
+    assert what_is_this(demo, (60.0, -90.0, 60.0), PRINT, "heavy").none_share > 0.99
+
+
+def test_kin_knows_twins_grades_neighbours_and_sisters(demo: SessionFactory) -> None:
+    haw = colour_kin(demo, colour_id(demo, "Steadfast", "1240"), VELLUM)
+    measured = [t for t in haw.twins if t.compared == "heavy on Vellum board"]
+    assert measured
+    assert all(t.relation.difference is not None and t.relation.difference.delta_e <= 5 for t in measured)
+    # What parts two pencils is never less than what was seen where they were compared.
+    assert all(t.relation.difference and t.parting.delta_e >= t.relation.difference.delta_e for t in measured)
+    assert any(t.parts != t.compared for t in measured)
+    assert [t.compared == "by chart" for t in haw.twins] == sorted(t.compared == "by chart" for t in haw.twins)
+    tint = next(
+        c.colour.id for c in _cards(demo) if c.colour.range_name == "Steadfast" and c.colour.name.endswith("30 %")
+    )
+    family = colour_kin(demo, tint, VELLUM).family
+    assert len(family) == 3
+    assert {f.colour.range_name for f in family} == {"Steadfast"}
+    fly_cap = colour_kin(demo, colour_id(demo, "Heron", "119"), VELLUM)
+    assert [s.colour.range_name for s in fly_cap.sisters] == ["Wader"]
+    for n in fly_cap.neighbours:
+        assert n.difference is not None
+        assert {"a step lighter": n.difference.delta_L > 0, "a step darker": n.difference.delta_L < 0}.get(
+            n.words, True
+        )
+
+
+def _cards(sessions: SessionFactory) -> list:  # type: ignore[type-arg] # cards, as the service gives them
+    from tidy_tinder.services.shelves import shelves
+
+    return list(shelves(sessions, VELLUM)[0].by_id.values())
+
+
+def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: SessionFactory) -> None:
+    ids = [colour_id(demo, "Heron", code) for code in ("119", "102", "129")]
+    done = put_in_tray(demo, ids, True)
+    found = tray(demo, VELLUM)
+    values = [c.order.value for c in found.cards if c.order]
+    assert values == sorted(values, reverse=True)
+    assert all(g.lighter - g.darker >= 2 for g in found.gaps)
+    assert found.gaps
+    assert put_in_tray(demo, ids[:1], True) is None
+    put_in_tray(demo, ids[:1], False)
+    assert len(tray(demo, VELLUM).cards) == 2
+    empty_tray(demo)
+    assert tray(demo, VELLUM).cards == ()
+    assert done is not None
+    assert done.label == "3 colours into the tray"
+    with pytest.raises(RefusedError, match="72"):
+        put_in_tray(demo, list(range(1, 90)), True)

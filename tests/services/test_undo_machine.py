@@ -1,0 +1,181 @@
+"""Whatever the artist does, undo brings back exactly what was: random stories, compared row by row.
+
+The machine does what the interface offers, in any order, and after each change may take it back. The whole content
+of the database, but for the journal and the revisions, must then be what it was before.
+"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from hypothesis import settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
+from sqlalchemy import text
+from tests.conftest import close
+
+from tidy_tinder.core.errors import TidyTinderError
+from tidy_tinder.services.charts import ColourAs, RangeAs, add_colour, add_range, add_set, remove_colour, remove_set
+from tidy_tinder.services.collection import begin_collection
+from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
+from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.journal import Changed, undo, undoable
+from tidy_tinder.services.papers import copy_paper, remove_paper
+from tidy_tinder.services.pencils import add_pencil, find_again, lose, move_to, use_up
+from tidy_tinder.services.shelves import mark_owned, tick
+from tidy_tinder.services.swatches import NewTyped, remove_swatch, type_swatch
+from tidy_tinder.services.tray import put_in_tray
+from tidy_tinder.storage.engine import SessionFactory, open_database
+from tidy_tinder.storage.models import Journaled
+
+CATALOGUE = b"range,code,name,L,a,b,owned\n" + b"".join(
+    b"Lane,%d,Colour %d,%d,10,10,%d\n" % (i, i, 30 + 5 * i, i % 2) for i in range(1, 9)
+)
+COLOURS = st.lists(st.integers(1, 8), min_size=1, max_size=4, unique=True)
+
+Content = dict[str, list[tuple[Any, ...]]]
+
+
+def content(sessions: SessionFactory) -> Content:
+    """All rows of all journaled tables, without their revisions."""
+    found: Content = {}
+    with sessions() as session:
+        for model in Journaled.__subclasses__():
+            columns = [c.name for c in model.__table__.columns if c.name not in ("id", "revision")]
+            query = text(f"SELECT {', '.join(['id', *columns])} FROM {model.__tablename__} ORDER BY id")
+            found[model.__tablename__] = [tuple(row) for row in session.execute(query).all()]
+    return found
+
+
+class Artist(RuleBasedStateMachine):
+    """A small collection and everything that can be done to it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._folder = tempfile.TemporaryDirectory()
+        self.sessions = open_database(Path(self._folder.name) / "collection.sqlite")
+        self.past: list[tuple[int, Content]] = []
+
+    def teardown(self) -> None:
+        close(self.sessions)
+        self._folder.cleanup()
+
+    @initialize()
+    def begin(self) -> None:
+        begin_collection(self.sessions)
+        import_catalogue(self.sessions, CATALOGUE)
+        add_set(self.sessions, 1, "Lane 3", "1-3")
+
+    def do(self, act: Callable[[], Changed | None]) -> None:
+        """Do something that may be refused; a refusal must leave everything as it was."""
+        before = content(self.sessions)
+        try:
+            change = act()
+        except (RefusedError, NotFoundError):
+            assert content(self.sessions) == before
+            return
+        if change is None:
+            assert content(self.sessions) == before
+        else:
+            self.past.append((change.change_id, before))
+
+    @rule(ids=COLOURS, owned=st.booleans())
+    def own(self, ids: list[int], owned: bool) -> None:
+        self.do(lambda: mark_owned(self.sessions, ids, owned))
+
+    @rule(codes=st.sampled_from(["1-4", "2, 7", "8", "3-99", "nothing"]))
+    def type_codes(self, codes: str) -> None:
+        self.do(lambda: tick(self.sessions, 1, codes).changed)
+
+    @rule(ids=COLOURS, act=st.sampled_from([lose, find_again, use_up]))
+    def lose_or_find(self, ids: list[int], act: Callable[..., Changed | None]) -> None:
+        self.do(lambda: act(self.sessions, ids))
+
+    @rule(ids=COLOURS, tin=st.sampled_from(["", "left", "right"]))
+    def move(self, ids: list[int], tin: str) -> None:
+        self.do(lambda: move_to(self.sessions, ids, tin))
+
+    @rule(one=st.integers(1, 8))
+    def buy(self, one: int) -> None:
+        self.do(lambda: add_pencil(self.sessions, one))
+
+    @rule(ids=COLOURS, into=st.booleans())
+    def pull(self, ids: list[int], into: bool) -> None:
+        self.do(lambda: put_in_tray(self.sessions, ids, into))
+
+    @rule(one=st.integers(1, 8), L=st.floats(5, 95), pressure=st.sampled_from(["light", "heavy"]))
+    def swatch(self, one: int, L: float, pressure: str) -> None:
+        def act() -> Changed:
+            return type_swatch(self.sessions, NewTyped(one, 1, pressure, (L, 5.0, 5.0)))[1]
+
+        self.do(act)
+
+    @rule(at=st.integers(0, 20))
+    def unswatch(self, at: int) -> None:
+        there = [row[0] for row in content(self.sessions)["swatch"]]
+        if there:
+            self.do(lambda: remove_swatch(self.sessions, there[at % len(there)]))
+
+    @rule()
+    def new_batch_and_away_with_it(self) -> None:
+        number, _ = copy_paper(self.sessions, 1)
+        self.do(lambda: remove_paper(self.sessions, number))
+
+    @rule(code=st.sampled_from(["9", "10", "1"]))
+    def write_chart(self, code: str) -> None:
+        self.do(lambda: add_colour(self.sessions, 1, ColourAs(code, "New", None, "", "", "ordinary"))[1])
+
+    @rule(at=st.integers(0, 20))
+    def strike_colour(self, at: int) -> None:
+        there = [row[0] for row in content(self.sessions)["colour"]]
+        self.do(lambda: remove_colour(self.sessions, there[at % len(there)]))
+
+    @rule()
+    def write_range(self) -> None:
+        self.do(lambda: add_range(self.sessions, RangeAs("", "Brook", "", 170))[1])
+
+    @rule()
+    def strike_set(self) -> None:
+        there = [row[0] for row in content(self.sessions)["boxed_set"]]
+        if there:
+            self.do(lambda: remove_set(self.sessions, there[0]))
+
+    @rule()
+    def take_back_the_last(self) -> None:
+        """The newest change can always be taken back, and leaves no trace but in the journal."""
+        if not self.past:
+            return
+        change, before = self.past.pop()
+        with self.sessions() as session:
+            newest = undoable(session)
+        if newest is None or newest.change_id != change:
+            return
+        undo(self.sessions, change)
+        assert content(self.sessions) == before
+
+    @rule(at=st.integers(0, 20))
+    def take_back_an_earlier_one(self, at: int) -> None:
+        """It goes whole, or is refused whole."""
+        if not self.past:
+            return
+        change, _ = self.past[at % len(self.past)]
+        now = content(self.sessions)
+        try:
+            undo(self.sessions, change)
+        except (ChangedMeanwhileError, RefusedError):
+            assert content(self.sessions) == now
+        except TidyTinderError as other:
+            raise AssertionError(f"an undo ended in {other!r}") from other
+        self.past.clear()
+
+    @invariant()
+    def nothing_refers_to_nothing(self) -> None:
+        with self.sessions() as session:
+            assert session.execute(text("PRAGMA foreign_key_check")).all() == []
+
+
+Artist.TestCase.settings = settings(max_examples=30, stateful_step_count=20, deadline=None)
+test_undo_brings_back_what_was = Artist.TestCase

@@ -1,0 +1,139 @@
+"""The command line: what it prints, what it refuses in words, one program on one collection."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import subprocess
+import sys
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+
+COMMAND = Path(sys.executable).parent / "tidy-tinder"
+GOOD = "range,code,name,L,a,b,owned\nLane,1,Red Gate,45,60,35,1\nLane,2,Old Gate,42,52,30,0\nLane,3,Brick,48,50,30,1\n"
+
+Run = Callable[..., "subprocess.CompletedProcess[str]"]
+
+
+@pytest.fixture
+def data(demo_file: Path, tmp_path: Path) -> Path:
+    """A folder with a copy of the demo."""
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    shutil.copy(demo_file, folder / "collection.sqlite")
+    return folder
+
+
+@pytest.fixture
+def run() -> Run:
+    def command(*arguments: object, code: int = 0) -> subprocess.CompletedProcess[str]:
+        done = subprocess.run([COMMAND, *map(str, arguments)], capture_output=True, text=True, timeout=120, check=False)
+        assert done.returncode == code, done.stderr
+        assert "Traceback" not in done.stderr
+        return done
+
+    return command
+
+
+@pytest.fixture
+def served(data: Path) -> Iterator[str]:
+    """The demo's copy, served by the real command; its address."""
+    process = subprocess.Popen(
+        [COMMAND, "serve", "--demo", "--data", data, "--port", "0"],
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+    )  # fmt: skip
+    assert process.stdout is not None
+    yield process.stdout.readline().strip()
+    process.terminate()
+    process.communicate(timeout=20)
+
+
+def test_stand_ins_in_words_and_as_json(run: Run, data: Path) -> None:
+    said = run("standins", "Heron 126", "--on", "vellum", "--demo", "--data", data).stdout
+    assert said.startswith("Heron 126 Cherry Stone, heavy, on Vellum board, closest overall")
+    assert "measured or predicted on this paper" in said
+    asked = ("standins", "Heron 126", "--on", "vellum", "--closest", "value", "--json", "--data", data)
+    found = json.loads(run(*asked).stdout)
+    ranked = [one["ranked_by"] for one in found["on_this_paper"]]
+    assert ranked == sorted(ranked)
+    assert found["closest"] == "value"
+
+
+@pytest.mark.parametrize(
+    ("arguments", "said"),
+    [
+        (["standins", "119", "--on", "vellum"], "can mean"),
+        (["standins", "Bracken M12", "--on", "vellum"], "do not belong together"),
+        (["standins", "Heron 119", "--on", "parchment"], "No paper is called"),
+        (["standins", "Heron 119", "--on", "board"], "can mean"),
+        (["standins", "nothing like it", "--on", "vellum"], "No colour is called"),
+    ],
+)
+def test_what_is_not_clear_is_said_in_words(run: Run, data: Path, arguments: list[str], said: str) -> None:
+    assert said in run(*arguments, "--data", data, code=1).stderr
+
+
+def test_a_catalogue_is_previewed_taken_in_and_changes_nothing_twice(run: Run, tmp_path: Path) -> None:
+    file, mine = tmp_path / "mine.csv", tmp_path / "mine"
+    file.write_text(GOOD, encoding="utf-8")
+    assert "Would add 3 colours" in run("import-catalogue", file, "--preview", "--data", mine).stdout
+    assert "Added 3 colours, 0 corrections, 2 pencils (Lane)" in run("import-catalogue", file, "--data", mine).stdout
+    assert "nothing changed" in run("import-catalogue", file, "--data", mine).stdout
+    file.write_text(GOOD.replace("45,60", "450,60").replace("Brick", ""), encoding="utf-8")
+    told = run("import-catalogue", file, "--data", mine, code=1).stderr
+    assert "line 2, column L, a, b" in told
+    assert "line 4, column name" in told
+    assert "was not taken in" in told
+
+
+def test_backup_and_restore_by_command(run: Run, data: Path, tmp_path: Path) -> None:
+    target, new = tmp_path / "all.zip", tmp_path / "new"
+    assert "Backed up into" in run("backup", target, "--data", data).stdout
+    assert "exists already" in run("backup", target, "--data", data, code=1).stderr
+    assert "There is no collection" in run("backup", tmp_path / "x.zip", "--data", tmp_path / "none", code=1).stderr
+    assert "Restored the backup of" in run("restore", target, "--data", new).stdout
+    before = run("standins", "Heron 126", "--on", "vellum", "--data", data).stdout
+    assert run("standins", "Heron 126", "--on", "vellum", "--data", new).stdout == before
+    assert "before-restore" in run("restore", target, "--data", new).stdout
+    target.write_bytes(target.read_bytes()[:2000])
+    told = run("restore", target, "--data", new, code=1).stderr
+    assert "This backup cannot be restored" in told
+    assert "Nothing was changed" in told
+
+
+def test_a_served_collection_is_backed_up_but_not_written_by_others(
+    run: Run, data: Path, served: str, tmp_path: Path
+) -> None:
+    assert served.startswith("http://127.0.0.1:")
+    file, target = tmp_path / "mine.csv", tmp_path / "all.zip"
+    file.write_text(GOOD, encoding="utf-8")
+    for arguments in (["import-catalogue", file], ["serve", "--port", "0"]):
+        told = run(*arguments, "--data", data, code=1).stderr
+        assert "The collection is in use" in told
+        assert served in told
+    run("backup", target, "--data", data)
+    assert "The collection is in use" in run("restore", target, "--data", data, code=1).stderr
+    # Reading needs no lock.
+    assert "Cherry Stone" in run("standins", "Heron 126", "--on", "vellum", "--data", data).stdout
+
+
+def test_a_port_that_is_taken_and_one_that_is_none(run: Run, served: str, tmp_path: Path) -> None:
+    port = served.rstrip("/").rsplit(":", 1)[1]
+    assert f"Port {port} is taken" in run("serve", "--port", port, "--data", tmp_path / "x", code=1).stderr
+    assert "is not a port" in run("serve", "--port", "99999", "--data", tmp_path / "x", code=1).stderr
+
+
+def test_a_file_that_is_no_collection_is_refused_by_every_command(run: Run, tmp_path: Path) -> None:
+    folder = tmp_path / "letters"
+    folder.mkdir()
+    (folder / "collection.sqlite").write_bytes(b"Dear aunt, thank you for the pencils. " * 60)
+    for arguments in (["serve", "--port", "0"], ["standins", "Heron 126", "--on", "vellum"]):
+        assert "something else than a Tidy Tinder collection" in run(*arguments, "--data", folder, code=1).stderr
+
+
+def test_help_names_every_command(run: Run) -> None:
+    said = run("--help").stdout
+    for name in ("serve", "import-catalogue", "standins", "backup", "restore", "reader"):
+        assert name in said
