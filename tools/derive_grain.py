@@ -7,7 +7,7 @@ partly opaque pixels in encoded sRGB, not in light; so the table gives the share
 solves with it exactly.
 
 Run: python tools/derive_grain.py (writes frontend/public/grain/NN.png, core/marks/grain_masks.json and
-frontend/src/shared/ui/grain_starts.json)
+frontend/src/shared/ui/grain_starts.json and grain.css)
 """
 
 from __future__ import annotations
@@ -122,6 +122,16 @@ def main() -> None:
     target.write_text(json.dumps(document, indent=1) + "\n", encoding="utf-8")
     places = ROOT / "frontend/src/shared/ui/grain_starts.json"
     places.write_text(json.dumps(starts, separators=(",", ":")) + "\n", encoding="utf-8")
+    (ROOT / "frontend/src/shared/ui/grain.css").write_text(rules(), encoding="utf-8")
+
+
+def rules() -> str:
+    """The style sheet that gives a film its mask by its step; in grey view by the step of the grey."""
+    lines = ["/* Derived by tools/derive_grain.py: named here once, a mask is looked up once and not for every mark. */"]
+    for attribute, when in (("data-grain", ""), ("data-grain-grey", ":root[data-grey] ")):
+        lines += [f'{when}[{attribute}="{s}"] {{ mask-image: url("/grain/{s:02d}.png"); }}' for s in STEPS]
+        lines.append(f'{when}[{attribute}="100"] {{ mask-image: none; }}')
+    return "\n".join(lines) + "\n"
 
 
 if __name__ == "__main__":

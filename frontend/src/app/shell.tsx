@@ -1,6 +1,6 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { IconArchive, IconListDetails, IconPalette, IconPencil } from "@tabler/icons-react";
-import { useEffect, useRef, useState, type CSSProperties } from "react";
+import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
 import { CLOSEST, useCollection, useSettings, useUndo, type Context } from "../features/collection/queries";
 import { Finder } from "../features/collection/Finder";
@@ -10,10 +10,13 @@ import { Tray } from "../features/tray/Tray";
 import { Failed } from "../shared/ui/Problem";
 import { Loading } from "../shared/ui/Loading";
 import { Segments } from "../shared/ui/Segments";
+import { PaperGround } from "../shared/ui/surround";
 import { Help } from "./Help";
 import { useKeys } from "./keys";
 import { toggleGrey, toggleSurround, useView } from "./view";
 import classes from "./shell.module.css";
+
+const WHITE = { hex: "#ffffff", grey: "#ffffff" };
 
 /** The frame round every station: the rail, the line of context, the station, the tray and what can be undone. */
 export function Shell() {
@@ -22,12 +25,11 @@ export function Shell() {
   const going = useNavigation().state !== "idle";
   const { data: context, error } = useCollection();
   const paper = context?.papers.find((p) => p.id === context.paper_id);
-  const colours = { "--paper": paper?.colour.hex, "--paper-grey": paper?.colour.grey } as CSSProperties;
   useEffect(() => {
     document.documentElement.dataset["leads"] = context?.leads ?? "code";
   }, [context?.leads]);
   return (
-    <div className={classes.shell} data-busy={busy > 0 || going} data-fitting={fitting?.working ?? true} style={colours}>
+    <div className={classes.shell} data-busy={busy > 0 || going} data-fitting={fitting?.working ?? true}>
       <a className={classes.skip} href="#station">
         To the station
       </a>
@@ -35,7 +37,12 @@ export function Shell() {
       <ContextLine context={context} />
       <main className={classes.station} id="station" tabIndex={-1}>
         {error !== null && context === undefined && <Failed error={error} />}
-        {context === undefined ? error === null && <Loading what="the collection" /> : <Outlet />}
+        {context === undefined && error === null && <Loading what="the collection" />}
+        {context !== undefined && (
+          <PaperGround value={paper?.colour ?? WHITE}>
+            <Outlet />
+          </PaperGround>
+        )}
       </main>
       <footer className={classes.footer}>
         {context !== undefined && <Tray paper={context.paper_id} />}

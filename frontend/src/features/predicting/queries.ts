@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useRef } from "react";
 import { api, data, type Schemas } from "../../api/client";
 
@@ -35,7 +35,9 @@ export function useFollowFitting(): Schemas["FittingOut"] | undefined {
   useEffect(() => {
     if (version === undefined) return;
     if (before.current === null ? first() : before.current !== version) {
-      void queries.invalidateQueries({ predicate: ({ queryKey }) => !onlyWatches(queryKey) });
+      // What is stale and not asked for again was removed a moment ago: its page is about to be left.
+      const removed = ({ state }: Query) => state.isInvalidated && state.fetchStatus === "idle";
+      void queries.invalidateQueries({ predicate: (query) => !onlyWatches(query.queryKey) && !removed(query) });
     }
     before.current = version;
   }, [queries, version]);

@@ -134,7 +134,7 @@ export function useSaveColour() {
 export function useRemoveColour() {
   return useChange(
     (id: number) => data(api.DELETE("/api/colours/{colour_id}", { params: { path: { colour_id: id } } })),
-    ["colour", "kin"],
+    ["colour", "kin", "why"],
   );
 }
 

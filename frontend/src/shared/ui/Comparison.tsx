@@ -1,5 +1,6 @@
-import type { CSSProperties } from "react";
+import { use, type CSSProperties } from "react";
 import type { Schemas } from "../../api/client";
+import { behind, PaperGround } from "./surround";
 import classes from "./Comparison.module.css";
 
 type Patch = Schemas["PatchOut"];
@@ -26,8 +27,9 @@ export function Comparison({ wanted, offered, height = 132, words = ["asked", "o
 
 /** Patches that share their edges, on the surround at hand; a missing one is left out in grey. */
 export function EdgeToEdge({ patches, height }: { patches: readonly (Patch | null)[]; height: number }) {
+  const paper = use(PaperGround);
   return (
-    <div className="surround" data-hued="surround">
+    <div className={`surround ${classes.surround ?? ""}`} data-hued="surround" style={behind(paper)}>
       <div className={classes.pair} style={{ height }}>
         {patches.map((patch, i) =>
           patch === null ? <span key={i} className={classes.unknown}>not measured</span> : <PatchView key={i} patch={patch} />,

@@ -1,6 +1,8 @@
-import type { CSSProperties } from "react";
+import type { CSSProperties, ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import starts from "./grain_starts.json";
+import "./grain.css";
+import { behind } from "./surround";
 import classes from "./Mark.module.css";
 
 export type MarkData = Schemas["MarkOut"];
@@ -10,24 +12,37 @@ const PRESSURES = ["heavy", "medium", "light"] as const;
 
 /** The mark that a pencil leaves: heavy, medium and light thirds with the tooth showing through; ring is its surround. */
 export function Mark({ mark, seed, height = 26, ring = 0 }: { mark: MarkData; seed: number; height?: number; ring?: number }) {
-  const ground = { "--ground": mark.ground, "--ground-grey": mark.ground_grey, "--ring": `${ring}px` } as CSSProperties;
+  const ground = behind({ hex: mark.ground, grey: mark.ground_grey });
+  // Only what is known has its surround behind it.
+  const ringed = ring === 0 || mark.zones.length === 0 ? undefined : mark.zones.length === PRESSURES.length ? "whole" : "part";
+  const box = { height: height + 2 * ring, "--ring": `${ring}px`, ...ground } as CSSProperties;
+  const behindPart = ringed === "part" ? <span className={`surround ${classes.ring ?? ""}`} style={ground} /> : null;
   return (
-    <div className={classes.mark} data-trust={mark.trust} data-ring={ring > 0 || undefined} style={{ height: height + 2 * ring, ...ground }}>
+    <div className={`${classes.mark ?? ""} ${ringed === "whole" ? "surround" : ""}`} data-trust={mark.trust} data-ring={ringed} style={box}>
       <div className={classes.band} data-hued="mark">
         {PRESSURES.map((pressure, place) => (
-          <Third key={pressure} zone={mark.zones.find((z) => z.pressure === pressure)} place={place} seed={seed} />
+          <Third key={pressure} zone={mark.zones.find((z) => z.pressure === pressure)} place={place} seed={seed} ground={ground}>
+            {behindPart}
+          </Third>
         ))}
       </div>
-      <span className={classes.edge} />
+      <span className={classes.edge}>{mark.trust !== "chart" && behindPart}</span>
     </div>
   );
 }
 
-function Third({ zone, place, seed }: { zone: Zone | undefined; place: number; seed: number }) {
+function Third({ zone, place, seed, ground, children }: {
+  zone: Zone | undefined;
+  place: number;
+  seed: number;
+  ground: CSSProperties;
+  children: ReactNode;
+}) {
   if (zone === undefined) return <span className={classes.zone} />;
   return (
-    <span className={classes.zone} data-zone={zone.pressure} data-trust={zone.trust}>
-      <span className={classes.film} style={film(zone, place, seed)} />
+    <span className={classes.zone} data-zone={zone.pressure} data-trust={zone.trust} style={ground}>
+      {children}
+      <span className={classes.film} data-grain={zone.mask} data-grain-grey={zone.grey_mask} style={film(zone, place, seed)} />
       {!zone.on_screen && <span className={classes.notch} />}
     </span>
   );
@@ -43,15 +58,9 @@ function film(zone: Zone, place: number, seed: number): CSSProperties {
   const [x = 0, y = 0] = fair[(seed * 7 + place * 5) % fair.length] ?? [];
   return {
     "--film": zone.film,
-    "--mask": grain(zone.mask),
     "--film-grey": zone.grey_film,
-    "--mask-grey": grain(zone.grey_mask),
     maskPosition: `${-x}px ${-y}px`,
   } as CSSProperties;
-}
-
-function grain(step: number): string {
-  return step >= 100 ? "none" : `url(/grain/${String(step).padStart(2, "0")}.png)`;
 }
 
 /** How far a mark's colour can be trusted, in words. */
