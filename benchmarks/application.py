@@ -45,13 +45,11 @@ def rows() -> list[tuple[str, str, str]]:
         *large,
         ("stand-ins for one call, 1,000 owned pencils, in the server", f"{call:.0f} ms", "50 ms"),
         ("demo's first page, from the command to its shelves drawn, its data being there", f"{start:.1f} s", "2 s"),
-        (
-            "demo: another paper, until all 400 marks are drawn on it, once it was worked out",
-            f"{turn:.0f} ms",
-            "300 ms",
-        ),
+        ("demo: another paper, until the marks in a window of 1280 × 800 are drawn on it, once it was worked out",
+         f"{turn[0]:.0f} ms", "300 ms"),
+        ("the same in a window so high that all 400 marks show at once", f"{turn[1]:.0f} ms", "300 ms"),
         ("entry bundle (scripts and styles of the first page, gzip)", f"{bundle:.0f} kB", "under 200 kB"),
-    ]
+    ]  # fmt: skip
 
 
 def one_call_among_a_thousand(folder: Path) -> float:
@@ -125,8 +123,10 @@ def large_tidy(folder: Path) -> list[tuple[str, str, str]]:
     ]  # fmt: skip
 
 
-def paper_turn(folder: Path) -> float:
-    """Milliseconds from the key to all marks on another paper, the best of twelve; a window so high that all show."""
+def paper_turn(folder: Path) -> tuple[float, float]:
+    """Milliseconds from the key to the marks on another paper, the best of twelve: in a usual window, and in one so
+    high that all 400 show.
+    """
     data = folder / "turned"
     sessions = open_database(data / "collection.sqlite")
     load_demo(sessions)
@@ -140,13 +140,14 @@ def paper_turn(folder: Path) -> float:
     address = server.stdout.readline().strip()
     driver = start_browser(Path(tempfile.mkdtemp(dir=folder)))
     try:
-        resize(driver, 1280, 7000)
         driver.get(f"{address}tidy")
         WebDriverWait(driver, 60).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
-        WebDriverWait(driver, 60).until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "[id^=colour-]")) == 400)
         # Once round: every paper has been asked for by then.
         turns = [float(driver.execute_async_script(_TURN)) for _ in range(18)]
-        return min(turns[6:])
+        resize(driver, 1280, 7000)
+        WebDriverWait(driver, 60).until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "[id^=colour-]")) == 400)
+        all_at_once = [float(driver.execute_async_script(_TURN)) for _ in range(12)]
+        return min(turns[6:]), min(all_at_once)
     finally:
         driver.quit()
         server.terminate()

@@ -127,7 +127,9 @@ def main() -> None:
 
 def rules() -> str:
     """The style sheet that gives a film its mask by its step; in grey view by the step of the grey."""
-    lines = ["/* Derived by tools/derive_grain.py: named here once, a mask is looked up once and not for every mark. */"]
+    lines = [
+        "/* Derived by tools/derive_grain.py: named here once, a mask is looked up once and not for every mark. */"
+    ]
     for attribute, when in (("data-grain", ""), ("data-grain-grey", ":root[data-grey] ")):
         lines += [f'{when}[{attribute}="{s}"] {{ mask-image: url("/grain/{s:02d}.png"); }}' for s in STEPS]
         lines.append(f'{when}[{attribute}="100"] {{ mask-image: none; }}')

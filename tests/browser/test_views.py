@@ -125,6 +125,19 @@ def test_each_zone_of_a_large_mark_shows_its_lab(page: Page, paper: int) -> None
     assert checked >= 8
 
 
+def test_the_surround_is_mid_grey_or_the_paper(view: Page) -> None:
+    view.go("/tidy")
+    paper = next(p for p in view.get("/api/collection")["papers"] if p["id"] == 1)["colour"]["hex"]
+    mark = view.script("return document.querySelector('aside [data-ring]').getBoundingClientRect()")
+    corner = round(mark["y"]) + 4, round(mark["x"]) + 4
+    assert view.pixels()[corner].tolist() == [0x77, 0x77, 0x77]
+    view.press("s")
+    assert view.pixels()[corner].tolist() == [int(paper[i : i + 2], 16) for i in (1, 3, 5)]
+    view.press("g")
+    assert len(set(view.pixels()[corner].tolist())) == 1
+    assert hues(view.pixels()) == 0
+
+
 def test_small_marks_sample_the_grain_closely(view: Page) -> None:
     """Within 3 ΔE00 on the shelves (2-interface)."""
     view.go("/tidy")

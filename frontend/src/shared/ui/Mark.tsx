@@ -16,9 +16,9 @@ export function Mark({ mark, seed, height = 26, ring = 0 }: { mark: MarkData; se
   // Only what is known has its surround behind it.
   const ringed = ring === 0 || mark.zones.length === 0 ? undefined : mark.zones.length === PRESSURES.length ? "whole" : "part";
   const box = { height: height + 2 * ring, "--ring": `${ring}px`, ...ground } as CSSProperties;
-  const behindPart = ringed === "part" ? <span className={`surround ${classes.ring ?? ""}`} style={ground} /> : null;
+  const behindPart = ringed === "part" ? <span className={`surround ${classes.ring ?? ""}`} data-hued="surround" style={ground} /> : null;
   return (
-    <div className={`${classes.mark ?? ""} ${ringed === "whole" ? "surround" : ""}`} data-trust={mark.trust} data-ring={ringed} style={box}>
+    <div className={`${classes.mark ?? ""} ${ringed === "whole" ? "surround" : ""}`} data-trust={mark.trust} data-ring={ringed} data-hued={ringed === "whole" ? "surround" : undefined} style={box}>
       <div className={classes.band} data-hued="mark">
         {PRESSURES.map((pressure, place) => (
           <Third key={pressure} zone={mark.zones.find((z) => z.pressure === pressure)} place={place} seed={seed} ground={ground}>
