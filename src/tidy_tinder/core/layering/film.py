@@ -20,7 +20,7 @@ _Array = NDArray[np.float64]
 # show it; 5-optics section 2).
 SURFACE = 0.018
 _LEAST_BODY, _MOST_BODY = 0.001, 0.999
-# Below this β the series of tanh β / β is exact to the last digit.
+# Below this β nothing of a film is to be seen, and tanh β / β need not be followed further.
 _SMALL = 1e-6
 # Beyond this β a film is opaque, and cosh would overflow.
 _OPAQUE = 350.0
@@ -37,8 +37,8 @@ class FreeFilm:
 def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
     """Body reflectance of a film of absorption k and scattering s over `ground`; all broadcast together."""
     k, s, Rg = (np.asarray(v, dtype=np.float64) for v in (k, s, ground))
-    tau = _tau(k, s)
-    return np.asarray((Rg + tau * (s - (s + k) * Rg)) / (1.0 + tau * (s + k - s * Rg)))
+    tau, both = _tau(k, s), s + k
+    return np.asarray((Rg + tau * (s - both * Rg)) / (1.0 + tau * (both - s * Rg)))
 
 
 def free_film(k: ArrayLike, s: ArrayLike) -> FreeFilm:
@@ -73,11 +73,10 @@ def add_surface(body: ArrayLike) -> Reflectance:
 
 
 def _beta(k: _Array, s: _Array) -> _Array:
-    return np.asarray(np.sqrt(k * k + 2.0 * k * s))
+    return np.asarray(np.sqrt(k * (k + 2.0 * s)))
 
 
 def _tau(k: _Array, s: _Array) -> _Array:
-    """tanh β / β, by its series where β is small."""
-    beta = _beta(k, s)
-    safe = np.maximum(beta, _SMALL)
-    return np.asarray(np.where(beta < _SMALL, 1.0 - beta * beta / 3.0, np.tanh(safe) / safe))
+    """tanh β / β; where β is small it is 1 − β²/3, which up to _SMALL is 1 to twelve digits."""
+    beta = np.maximum(_beta(k, s), _SMALL)
+    return np.asarray(np.tanh(beta) / beta)

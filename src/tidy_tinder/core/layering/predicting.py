@@ -19,7 +19,7 @@ from tidy_tinder.core.layering.evidence import BLACK_BAR, Kind
 from tidy_tinder.core.layering.film import add_surface
 from tidy_tinder.core.layering.fitting import BASIS, COSINES, LN_H, LN_S, PencilFit
 from tidy_tinder.core.layering.response import Marks, Response, response
-from tidy_tinder.core.layering.tooth import TOOTH, YULE_NIELSEN, PaperModel
+from tidy_tinder.core.layering.tooth import TOOTH, YULE_NIELSEN, PaperModel, PencilModel
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
@@ -71,6 +71,12 @@ class Prediction:
     lab: Lab
     covariance: _Array
     radius: DeltaE
+
+
+def pencil_on(pencil: PencilFit, paper: PaperFit) -> PencilModel:
+    """A pencil at its most likely as a paper has it: its scattering follows the paper's shift as far as it is open."""
+    shift = paper.unknowns[_SHIFT] * _pull([pencil])[0]
+    return replace(pencil, unknowns=pencil.unknowns + shift).model
 
 
 def guess_paper(body: Reflectance, tooth: str, home: PaperFit | None = None) -> PaperFit:

@@ -1,0 +1,257 @@
+"""Two layered pencils as a stand-in: every ordered pair in every coat on one paper, searched exactly.
+
+Cold, all pairs are mixed with the full model: under one lower coat the 24 heights of the tooth fall into at most five
+kinds, so that five columns stand for them without any loss. Warm, a question looks only at the pairs in a box that
+certainly holds the answer (`difference.box`), and at all of them where no box can be drawn.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.difference.box import box_round
+from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.layering.film import add_surface
+from tidy_tinder.core.layering.heights import BINS, Heights
+from tidy_tinder.core.layering.tooth import PaperModel, PencilModel
+from tidy_tinder.core.quantities import BANDS, Lab
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+
+_Array = NDArray[np.float64]
+
+# The first bound of a search is the best among this many neighbours in Lab, for each answer that is wanted.
+_NEIGHBOURS = 4
+# Rows of about the wanted lightness, and rows of any, that are looked at for that first bound.
+_LEVEL, _SPREAD = 8_192, 4_096
+# Upper coats mixed at once: so few that what is worked on stays in the processor's cache.
+_AT_ONCE = 48
+# Room for the last digit where a bound is compared with itself.
+_SLACK = 1e-9
+
+
+@dataclass(frozen=True)
+class Coat:
+    """How a pencil is laid: light, medium or heavy, in a number of layers."""
+
+    pressure: str
+    layers: int = 1
+
+
+COATS = (Coat("light"), Coat("medium"), Coat("heavy"))
+
+
+@dataclass(frozen=True)
+class Pair:
+    """Two pencils by their keys, the lower first, and their coats; Lab (3,) of the two together."""
+
+    lower: int
+    below: Coat
+    upper: int
+    above: Coat
+    lab: Lab
+
+
+@dataclass(frozen=True)
+class NearPair:
+    """A pair that was found, and its difference from what was wanted by the meaning of closest."""
+
+    pair: Pair
+    ranked_by: float
+
+
+@dataclass(frozen=True, eq=False)
+class PairTable:
+    """All M pairs on one paper, in order of L*: Lab as three arrays (M,), places of both pencils, the coats.
+
+    bytes: the memory that it takes; looked_at: how many pairs its last question compared in full.
+    """
+
+    keys: tuple[int, ...]
+    coats: tuple[Coat, ...]
+    L: _Array
+    a: _Array
+    b: _Array
+    lower: NDArray[np.uint16]
+    upper: NDArray[np.uint16]
+    coat: NDArray[np.uint8]
+
+    @property
+    def bytes(self) -> int:
+        """The memory that the arrays take."""
+        return sum(part.nbytes for part in (self.L, self.a, self.b, self.lower, self.upper, self.coat))
+
+    def __len__(self) -> int:
+        return len(self.L)
+
+    def pair(self, row: int) -> Pair:
+        """The pair of a row."""
+        below, above = divmod(int(self.coat[row]), len(self.coats))
+        return Pair(
+            self.keys[self.lower[row]], self.coats[below], self.keys[self.upper[row]], self.coats[above],
+            np.array([self.L[row], self.a[row], self.b[row]]),
+        )  # fmt: skip
+
+
+def mix_pairs(
+    pencils: Mapping[int, PencilModel],
+    paper: PaperModel,
+    coats: Sequence[Coat] = COATS,
+    told: Callable[[int, int], None] | None = None,
+) -> PairTable:
+    """Mix every ordered pair of two different pencils in every two coats on a paper.
+
+    told: called after every lower coat with how many are done and how many there are; it stops the work by raising.
+    Raises OutOfRangeError for an unknown pressure, and for more than 65,535 pencils or 15 coats.
+    """
+    if len(pencils) > np.iinfo(np.uint16).max or len(coats) > 15:
+        raise OutOfRangeError("A table holds up to 65,535 pencils in up to 15 coats.")
+    keys = tuple(pencils)
+    models = [pencils[key] for key in keys]
+    uppers = _Coated.of(models, paper, coats)
+    count, each = len(keys), len(coats)
+    # A pencil over itself is not a pair of two.
+    other = ~np.eye(count, dtype=bool).repeat(each, axis=1)
+    labs = np.empty((count, each, max(count - 1, 0) * each, 3))
+    for i in range(count):
+        for below in range(each):
+            labs[i, below] = _over(paper, uppers, i * each + below, other[i])
+            if told is not None:
+                told(i * each + below + 1, count * each)
+    place = np.broadcast_to(np.arange(count * each), (count, count * each))[other].reshape(count, 1, labs.shape[2])
+    shape = labs.shape[:3]
+    lower = np.broadcast_to(np.arange(count)[:, None, None], shape).ravel()
+    upper = np.broadcast_to(place // max(each, 1), shape).ravel()
+    coat = (np.arange(each)[None, :, None] * each + place % max(each, 1)).ravel()
+    flat = labs.reshape(-1, 3)
+    order = np.argsort(flat[:, 0], kind="stable")
+    L, a, b = (np.ascontiguousarray(flat[order, axis]) for axis in range(3))
+    return PairTable(
+        keys, tuple(coats), L, a, b, lower[order].astype(np.uint16), upper[order].astype(np.uint16),
+        coat[order].astype(np.uint8),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Coated:
+    """Every pencil in every coat, one row each: per load absorption and scattering (N, 31), the wax offered (N,)."""
+
+    absorption: _Array
+    scattering: _Array
+    wish: _Array
+
+    @classmethod
+    def of(cls, models: Sequence[PencilModel], paper: PaperModel, coats: Sequence[Coat]) -> _Coated:
+        every = [(model, coat) for model in models for coat in coats]
+        bands = (len(every), BANDS.size)
+        return cls(
+            np.reshape([np.broadcast_to(m.absorption, BANDS.shape) for m, _ in every], bands),
+            np.reshape([np.broadcast_to(m.scattering, BANDS.shape) for m, _ in every], bands),
+            np.array([c.layers * paper.load(c.pressure) * m.softness for m, c in every]),
+        )
+
+    def rows(self, which: _Rows | slice) -> _Coated:
+        return _Coated(self.absorption[which], self.scattering[which], self.wish[which])
+
+
+def _over(paper: PaperModel, coated: _Coated, lower: int, upper: NDArray[np.bool_]) -> Lab:
+    """Lab (Q, 3) of each of the upper coats over one lower coat."""
+    ground = Heights(paper, 1)
+    first = coated.rows(slice(lower, lower + 1))
+    _, covered = ground.covers(first.wish, False)
+    ground.lay(first.absorption, first.scattering, first.wish, False)
+    rows = np.flatnonzero(upper)
+    found = np.empty((len(rows), 3))
+    for start in range(0, len(rows), _AT_ONCE):
+        above = coated.rows(rows[start : start + _AT_ONCE])
+        _, coverage = ground.covers(above.wish, False)
+        heights = ground.columns(0, *_kinds(covered, coverage))
+        heights.lay(above.absorption, above.scattering, above.wish, False)
+        found[start : start + _AT_ONCE] = reflectance_to_lab(add_surface(heights.look()))
+    return found
+
+
+def _kinds(first: _Array, second: _Array) -> tuple[_Array, _Array]:
+    """Which heights (Q, 5) stand for all when two layers cover these shares, and for how many (Q, 5) each stands.
+
+    A layer covers the heights before its threshold, one of them in part, and none after it.
+    """
+    f, s = np.floor(BINS * first), np.floor(BINS * second)
+    low, high = np.minimum(f, s), np.maximum(f, s)
+    last = BINS - 1.0
+    places = np.stack([np.zeros_like(low), low, low + 1.0, high, high + 1.0], axis=-1)
+    count = np.stack(
+        [low, np.ones_like(low), np.maximum(high - low - 1.0, 0.0), (high > low) * 1.0, last - high], axis=-1
+    )
+    return np.clip(places, 0.0, last), count
+
+
+def nearest_pairs(
+    table: PairTable,
+    wanted: Lab,
+    closest: Closest = Closest.OVERALL,
+    limit: int = 20,
+    below: NDArray[np.bool_] | None = None,
+    above: NDArray[np.bool_] | None = None,
+) -> tuple[NearPair, ...]:
+    """The pairs nearest to a wanted Lab (3,), nearest first: exactly those that comparing all of them would give.
+
+    below, above: which pencils (N,), in the order of `table.keys`, may lie below and above; all by default. Equal
+    differences keep the order of the table.
+    """
+    rows = _certain(table, wanted, closest, limit, below, above)
+    figures = _figures(table, rows, wanted, closest)
+    best = np.argsort(figures, kind="stable")[:limit]
+    return tuple(NearPair(table.pair(int(rows[i])), float(figures[i])) for i in best)
+
+
+_Rows = NDArray[np.int64]
+_Pencils = NDArray[np.bool_] | None
+
+
+def _certain(
+    table: PairTable, wanted: Lab, closest: Closest, limit: int, below: _Pencils, above: _Pencils
+) -> _Rows:  # fmt: skip
+    """Rows, in the table's order, among which the nearest certainly are."""
+    at = int(np.searchsorted(table.L, wanted[0]))
+    level = slice(max(at - _LEVEL // 2, 0), at + _LEVEL // 2)
+    some = slice(0, None, max(len(table) // _SPREAD, 1))
+    near = [_neighbours(table, rows, wanted, _NEIGHBOURS * limit, below, above) for rows in (level, some)]
+    rows = np.unique(np.concatenate(near))
+    if len(rows) < limit:
+        return _allowed(table, np.arange(len(table)), below, above)
+    bound = float(np.partition(_figures(table, rows, wanted, closest), limit - 1)[limit - 1]) + _SLACK
+    box = box_round(wanted, bound, closest)
+    start, end = np.searchsorted(table.L, [wanted[0] - box.lightness, wanted[0] + box.lightness])
+    away = (table.a[start:end] - wanted[1]) ** 2 + (table.b[start:end] - wanted[2]) ** 2
+    return _allowed(table, start + np.flatnonzero(away <= box.chroma**2), below, above)
+
+
+def _allowed(table: PairTable, rows: _Rows, below: _Pencils, above: _Pencils) -> _Rows:
+    """Those of the rows whose pencils may lie where they do."""
+    if below is not None:
+        rows = rows[below[table.lower[rows]]]
+    return rows if above is None else rows[above[table.upper[rows]]]
+
+
+def _neighbours(
+    table: PairTable, part: slice, wanted: Lab, count: int, below: _Pencils, above: _Pencils
+) -> _Rows:  # fmt: skip
+    """The rows of a part of the table that are nearest in plain Lab, of those allowed."""
+    away = (table.L[part] - wanted[0]) ** 2 + (table.a[part] - wanted[1]) ** 2 + (table.b[part] - wanted[2]) ** 2
+    if below is not None:
+        away = np.where(below[table.lower[part]], away, np.inf)
+    if above is not None:
+        away = np.where(above[table.upper[part]], away, np.inf)
+    near = np.argpartition(away, count)[:count] if len(away) > count else np.arange(len(away))
+    near = near[np.isfinite(away[near])]
+    return np.asarray((part.start or 0) + near * (part.step or 1))
+
+
+def _figures(table: PairTable, rows: _Rows, wanted: Lab, closest: Closest) -> _Array:
+    labs = np.stack([table.L[rows], table.a[rows], table.b[rows]], axis=-1)
+    return weighted_difference(np.asarray(wanted, dtype=np.float64), labs, closest)

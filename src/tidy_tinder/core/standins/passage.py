@@ -1,0 +1,92 @@
+"""Stand-ins judged where they will be used: exchanged inside the layers below and above, the finished passage compared.
+
+Two marks that differ on bare paper can be the same under a glaze, and the other way round (5-optics section 7).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from tidy_tinder.core.difference.components import Difference, difference
+from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.layering.predicting import PaperFit
+from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.quantities import Lab
+
+Layers = Sequence[FittedLayer]
+
+
+@dataclass(frozen=True)
+class Passage:
+    """What lies below and above the layers that are exchanged, lowest first; whether solvent dissolves all of it."""
+
+    below: tuple[FittedLayer, ...] = ()
+    above: tuple[FittedLayer, ...] = ()
+    solvent: bool = False
+
+    def around(self, layers: Layers) -> tuple[FittedLayer, ...]:
+        """The whole stack with these layers in the middle."""
+        return (*self.below, *layers, *self.above)
+
+
+@dataclass(frozen=True)
+class InPassage:
+    """A candidate in the passage: Lab (3,) of the passage finished with it, and after each of its deposits (n, 3).
+
+    ranked_by: the difference by the meaning of closest; plus_minus: how far the difference may be off (ΔE00, nine of
+    ten); tie: it cannot be told from the nearest, which bears the mark too if it has company. room: share of the tooth
+    that is left.
+    """
+
+    key: int
+    finished: Lab
+    after: Lab
+    ranked_by: float
+    difference: Difference
+    plus_minus: float
+    tie: bool
+    room: float
+
+
+@dataclass(frozen=True)
+class PassageRanking:
+    """The passage as asked for, finished (3,) and after each deposit (n, 3), and the candidates, nearest first."""
+
+    asked: Lab
+    asked_after: Lab
+    asked_room: float
+    offers: tuple[InPassage, ...]
+
+
+# A band is about 2.5 σ of its three components, and a gap is believed from 1.28 σ on (nine of ten, one-sided).
+_BELIEVED = 1.28 / 2.5
+
+
+def rank_in_passage(
+    passage: Passage, asked: Layers, candidates: Mapping[int, Layers], paper: PaperFit, closest: Closest
+) -> PassageRanking:
+    """Exchange what is asked for each candidate and compare the finished passages. Ties keep the order given.
+
+    Raises OutOfRangeError for an unknown pressure, ShapeError where nothing at all is laid.
+    """
+    keys = list(candidates)
+    told = predict_stacks(
+        [passage.around(asked), *(passage.around(candidates[key]) for key in keys)], paper, passage.solvent
+    )
+    figures = np.atleast_1d(weighted_difference(told.lab[0], told.lab[1:], closest)) if keys else np.zeros(0)
+    order = np.argsort(figures, kind="stable")
+    tied = [
+        bool(figures[i] - figures[order[0]] < _BELIEVED * told.radius_between(int(order[0]) + 1, int(i) + 1))
+        for i in order
+    ]
+    offers = tuple(
+        InPassage(
+            keys[i], told.lab[i + 1], told.after[i + 1], float(figures[i]), difference(told.lab[0], told.lab[i + 1]),
+            told.radius_between(0, int(i) + 1), tied[place] if place else any(tied[1:]), float(told.room[i + 1]),
+        )
+        for place, i in enumerate(order)
+    )  # fmt: skip
+    return PassageRanking(told.lab[0], told.after[0], float(told.room[0]), offers)

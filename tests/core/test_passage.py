@@ -1,0 +1,98 @@
+"""Stacks of fitted pencils with their bands, and stand-ins judged inside a passage: in worlds whose truth is known."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from benchmarks.optics import HOME, KINDS, PRESSURES, Readings, known_from
+from benchmarks.worlds import random_world
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.errors import ShapeError
+from tidy_tinder.core.layering.predicting import PaperFit
+from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.standins.passage import Passage, rank_in_passage
+
+
+@pytest.fixture(scope="module")
+def made() -> Readings:
+    return Readings(random_world(23, 24), 23)
+
+
+@pytest.fixture(scope="module")
+def known(made: Readings) -> Survey:
+    return known_from(made, HOME, 0, KINDS)[0]
+
+
+@pytest.fixture(scope="module")
+def paper(made: Readings, known: Survey) -> PaperFit:
+    return known.papers[made.seen_paper(HOME).key]
+
+
+def test_bands_of_stacks_hold_nine_of_ten_new_readings(made: Readings, known: Survey, paper: PaperFit) -> None:
+    rng = np.random.default_rng(5)
+    stacks, read = [], []
+    for _ in range(80):
+        lower, upper = (int(i) for i in rng.choice(24, 2, replace=False))
+        below, above = (str(p) for p in rng.choice(PRESSURES, 2))
+        stacks.append([FittedLayer(known.pencils[lower], below), FittedLayer(known.pencils[upper], above)])
+        read.append(made.world.reading(rng, HOME, ((lower, below), (upper, above)), False)[0])
+    told = predict_stacks(stacks, paper)
+    held = float(np.mean(delta_e_2000(told.lab, np.array(read)) <= told.radius))
+    assert 0.85 <= held <= 0.99
+    assert float(np.median(told.radius)) < 4.0
+    assert all(after[-1] == pytest.approx(lab) for after, lab in zip(told.after, told.lab, strict=True))
+
+
+def test_what_two_passages_share_does_not_blur_their_difference(known: Survey, paper: PaperFit) -> None:
+    base = FittedLayer(known.pencils[0], "heavy")
+    one, other = FittedLayer(known.pencils[1], "light"), FittedLayer(known.pencils[2], "light")
+    told = predict_stacks([[base, one], [base, other], [base, one]], paper)
+    between = told.radius_between(0, 1)
+    assert between < float(np.hypot(told.radius[0], told.radius[1]))
+    assert between == pytest.approx(told.radius_between(1, 0), rel=0.2)
+    # The same passage twice differs by what repeating it would alone.
+    assert told.radius_between(0, 2) < between
+    with pytest.raises(ShapeError, match="at least one"):
+        predict_stacks([[]], paper)
+    assert len(predict_stacks([], paper).lab) == 0
+
+
+def test_candidates_in_a_passage_are_ranked_as_the_truth_ranks_them(
+    made: Readings, known: Survey, paper: PaperFit
+) -> None:
+    """Under a heavy layer the nearest marks alone are not the nearest in the passage (5-optics section 10)."""
+    rng = np.random.default_rng(9)
+    found, held = [], []
+    for _ in range(6):
+        lower, upper = (int(i) for i in rng.choice(24, 2, replace=False))
+        below, above = (str(p) for p in rng.choice(PRESSURES, 2))
+        passage = Passage(below=(FittedLayer(known.pencils[lower], below),))
+        others = [i for i in range(24) if i != upper]
+        ranking = rank_in_passage(
+            passage, [FittedLayer(known.pencils[upper], above)],
+            {i: [FittedLayer(known.pencils[i], above)] for i in others}, paper, Closest.OVERALL,
+        )  # fmt: skip
+        true = {i: made.world.true_lab(HOME, ((lower, below), (i, above))) for i in (upper, *others)}
+        apart = [float(delta_e_2000(true[o.key], true[upper])) for o in ranking.offers]
+        found.append(float(np.corrcoef(np.argsort(np.argsort(apart)), np.arange(len(apart)))[0, 1]))
+        held += [abs(a - o.difference.delta_e) <= o.plus_minus for a, o in zip(apart, ranking.offers, strict=True)]
+        assert [o.ranked_by for o in ranking.offers] == sorted(o.ranked_by for o in ranking.offers)
+        assert len(ranking.asked_after) == 2
+        assert ranking.offers[0].after.shape == (2, 3)
+    assert float(np.median(found)) >= 0.88
+    assert float(np.mean(held)) >= 0.85
+
+
+def test_what_lies_above_hides_what_is_exchanged(known: Survey, paper: PaperFit) -> None:
+    heavy = FittedLayer(known.pencils[3], "heavy", 2)
+    asked, other = [FittedLayer(known.pencils[4], "medium")], {1: [FittedLayer(known.pencils[5], "medium")]}
+    bare = rank_in_passage(Passage(), asked, other, paper, Closest.OVERALL).offers[0]
+    under = rank_in_passage(Passage(above=(heavy,)), asked, other, paper, Closest.OVERALL).offers[0]
+    assert under.difference.delta_e < bare.difference.delta_e
+    assert under.room < bare.room
+    solvent = rank_in_passage(Passage(solvent=True), asked, other, paper, Closest.OVERALL)
+    assert solvent.asked[0] < rank_in_passage(Passage(), asked, other, paper, Closest.OVERALL).asked[0]
+    assert rank_in_passage(Passage(), asked, {}, paper, Closest.VALUE).offers == ()
