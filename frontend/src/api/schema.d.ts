@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calls/{call_id}/layered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Single and layered stand-ins for a call in its passage, nearest first, or how far they are. */
+        get: operations["standins_get_layered_calls__int_call_id__layered_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls/{call_id}/standins": {
         parameters: {
             query?: never;
@@ -1142,6 +1159,16 @@ export interface components {
             marks: components["schemas"]["BesideIn"][];
         };
         /**
+         * BeyondOut
+         * @description One way in which the call is out of reach here, and the closest way to it.
+         */
+        BeyondOut: {
+            /** Way */
+            way: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * BoardCellOut
          * @description One range on one paper: owned colours, those measured, predicted well and poorly at light, medium, heavy;
          *     others measured; marks missing.
@@ -1208,6 +1235,7 @@ export interface components {
             elsewhere: boolean;
             /** Id */
             id: number;
+            layered: components["schemas"]["LayeredOfferOut"] | null;
             /** Layers */
             layers: number;
             mark: components["schemas"]["MarkOut"] | null;
@@ -1342,12 +1370,47 @@ export interface components {
         /**
          * ChoiceIn
          * @description The pencil that stands in on a paper; null leaves the call open again.
+         *
+         *     laid: its layers, and of one over it, where it is not simply laid as the call asks; the lower first.
          */
         ChoiceIn: {
             /** Colour Id */
             colour_id: number | null;
+            /**
+             * Laid
+             * @default []
+             */
+            laid?: components["schemas"]["CoatIn"][];
             /** Paper Id */
             paper_id: number;
+        };
+        /**
+         * CoatIn
+         * @description One pencil of a stand-in and how it is laid.
+         */
+        CoatIn: {
+            /** Colour Id */
+            colour_id: number;
+            /** Layers */
+            layers: number;
+            /**
+             * Pressure
+             * @enum {string}
+             */
+            pressure: "light" | "medium" | "heavy" | "burnish";
+        };
+        /**
+         * CoatOut
+         * @description One pencil of a layered stand-in and how it is laid.
+         */
+        CoatOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Layers */
+            layers: number;
+            /** Owning */
+            owning: string;
+            /** Pressure */
+            pressure: string;
         };
         /**
          * ColourCardOut
@@ -1718,6 +1781,61 @@ export interface components {
             laid: components["schemas"]["LaidOut"][];
         };
         /**
+         * LayeredOfferOut
+         * @description A stand-in of one pencil or two layered ones, alone and in the passage; the lower pencil first.
+         */
+        LayeredOfferOut: {
+            /** After */
+            after: components["schemas"]["PatchOut"][];
+            alone: components["schemas"]["PatchOut"];
+            alone_difference: components["schemas"]["DifferenceOut"];
+            /** Better */
+            better: string[];
+            difference: components["schemas"]["DifferenceOut"];
+            finished: components["schemas"]["PatchOut"];
+            /** Laid */
+            laid: components["schemas"]["CoatOut"][];
+            /** Passes Left */
+            passes_left: number;
+            /** Plus Minus */
+            plus_minus: number;
+            /** Ranked By */
+            ranked_by: number;
+            /** Said */
+            said: string;
+            /** Tie */
+            tie: boolean;
+            /** Worse */
+            worse: string[];
+        };
+        /**
+         * LayeredOut
+         * @description Stand-ins judged in the passage, nearest first; while pairs are mixed, done of total coats, and no offers yet.
+         */
+        LayeredOut: {
+            /** Above */
+            above: components["schemas"]["PassageLayerOut"][];
+            asked: components["schemas"]["PatchOut"] | null;
+            /** Asked After */
+            asked_after: components["schemas"]["PatchOut"][];
+            /** Below */
+            below: components["schemas"]["PassageLayerOut"][];
+            /** Beyond */
+            beyond: components["schemas"]["BeyondOut"][];
+            /** Done */
+            done: number;
+            /** Left Out */
+            left_out: number;
+            /** Offers */
+            offers: components["schemas"]["LayeredOfferOut"][];
+            /** Problem */
+            problem: string;
+            /** Ready */
+            ready: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
          * LeftOutOut
          * @description How many pencils were not ranked, and why.
          */
@@ -1990,6 +2108,17 @@ export interface components {
         PapersOut: {
             /** Papers */
             papers: components["schemas"]["PaperPageOut"][];
+        };
+        /**
+         * PassageLayerOut
+         * @description A layer below or above the call, as the recipe asks for it.
+         */
+        PassageLayerOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Layers */
+            layers: number;
+            /** Pressure */
+            pressure: string;
         };
         /**
          * PastChangeOut
@@ -3234,6 +3363,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standins_get_layered_calls__int_call_id__layered_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: string;
+                no_black?: boolean;
+                lasting?: boolean;
+                ranges?: number[];
+            };
+            header?: never;
+            path: {
+                call_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayeredOut"];
                 };
             };
             /** @description Forbidden */

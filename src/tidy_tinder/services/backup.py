@@ -9,6 +9,7 @@ from pathlib import Path
 
 from tidy_tinder.services.cache import forget_all
 from tidy_tinder.services.jobs import refit
+from tidy_tinder.services.mixing import stop_mixing
 from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive
 
 
@@ -57,4 +58,5 @@ def restore(files: CollectionFiles, source: Path) -> Restored:
         put_in_place(Path(folder), files.database, files.pictures)
     forget_all()
     refit(str(files.database))
+    stop_mixing(str(files.database))
     return Restored(archive, safety)

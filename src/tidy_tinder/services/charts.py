@@ -41,6 +41,7 @@ _HOLDS = (
     (Swatch.burnisher_id, "swatch that was burnished with it", "swatches that were burnished with it"),
     (RecipeCall.colour_id, "call of a recipe", "calls of recipes"),
     (Choice.colour_id, "choice as a stand-in", "choices as a stand-in"),
+    (Choice.over_colour_id, "choice as the upper of two layers", "choices as the upper of two layers"),
     (SessionItem.colour_id, "place in a swatching session", "places in swatching sessions"),
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
 )

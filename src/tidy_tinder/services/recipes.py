@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 
@@ -11,10 +11,13 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.finding import Entry
+from tidy_tinder.core.standins.pairs import Coat
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT, ReadCall, RecipeReading, read_recipe
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.finding import catalogue_of
+from tidy_tinder.services.jobs import fitted
 from tidy_tinder.services.journal import Changed, changed, writing
+from tidy_tinder.services.layered import LayeredOffer, chosen_layers
 from tidy_tinder.services.marks import Mark, charted_colours, find_paper, marks_on
 from tidy_tinder.services.owning import Owning, at_hand_now, drawable
 from tidy_tinder.services.standins import DEFAULT_PRESSURE, RankedOffer, rank_for_colour
@@ -51,7 +54,8 @@ class CallView:
     """One call on a paper. start: where its words stand in the step's text.
 
     elsewhere: owned, but in no tin that is with her today. candidates: what an unsettled call can mean.
-    chosen: the stand-in chosen for this paper, with how it differs from what is wanted.
+    chosen: the pencil chosen for this paper, with how it differs from what is wanted; layered: the layers chosen for
+    it, in the passage.
     """
 
     id: int
@@ -69,6 +73,7 @@ class CallView:
     problem: str
     candidates: tuple[ColourRow, ...]
     chosen: RankedOffer | None
+    layered: LayeredOffer | None
 
 
 @dataclass(frozen=True)
@@ -206,28 +211,54 @@ def settle_call(sessions: SessionFactory, call_id: int, colour_id: int | None) -
         return changed(session)
 
 
-def choose_standin(sessions: SessionFactory, call_id: int, paper_id: int, colour_id: int) -> Changed:
+@dataclass(frozen=True)
+class ChosenLayer:
+    """One of the layers that are chosen as a stand-in: a colour, its pressure (or “burnish”) and how many."""
+
+    colour_id: int
+    pressure: str
+    layers: int
+
+
+def choose_standin(
+    sessions: SessionFactory, call_id: int, paper_id: int, colour_id: int, laid: Sequence[ChosenLayer] = ()
+) -> Changed:
     """Use a pencil for a call on a paper from now on; another choice there is replaced.
 
-    Raises NotFoundError, and RefusedError for a colour that is not at hand or an unsettled call.
+    laid: one or two layers, the lower first, where it is not simply laid as the call asks; the first is of this colour.
+    Raises NotFoundError, and RefusedError for a colour that is not at hand, an unsettled call, or layers that do not
+    begin with this colour.
     """
     with writing(sessions, "Stand-in chosen") as session:
         call, paper = _call(session, call_id), find_paper(session, paper_id)
-        colour = session.get(Colour, colour_id)
-        if colour is None:
-            raise NotFoundError(f"There is no colour number {colour_id}.")
         if call.colour_id is None:
             raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
-        if not at_hand_now(session).has(pencils_by_colour(session).get(colour_id, ())):
-            raise RefusedError(f"{colour.code} {colour.name} is not at hand, so it cannot stand in.")
+        if laid and laid[0].colour_id != colour_id:
+            raise RefusedError("The first layer is not of the pencil that is chosen.")
+        names = [_at_hand(session, i) for i in (colour_id, *(one.colour_id for one in laid[1:]))]
         recipe_id = session.scalar(select(RecipeStep.recipe_id).where(RecipeStep.id == call.step_id)) or 0
         row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
         if row is None:
-            session.add(Choice(recipe_id=recipe_id, call_id=call_id, paper_id=paper_id, colour_id=colour_id))
-        else:
-            row.colour_id = colour_id
-        session.info["journal_change"].label = f"{colour.code} {colour.name} stands in on {paper.name}"
+            row = Choice(recipe_id=recipe_id, call_id=call_id, paper_id=paper_id, colour_id=colour_id)
+            session.add(row)
+        below, over = laid[0] if laid else None, laid[1] if len(laid) > 1 else None
+        row.colour_id = colour_id
+        row.pressure, row.layers = (below.pressure, below.layers) if below else ("", 1)
+        row.over_colour_id = over.colour_id if over else None
+        row.over_pressure, row.over_layers = (over.pressure, over.layers) if over else ("", 1)
+        label = f"{names[0]} stands in" if over is None else f"{names[0]} under {names[1]} stand in"
+        session.info["journal_change"].label = f"{label} on {paper.name}"
         return changed(session)
+
+
+def _at_hand(session: Session, colour_id: int) -> str:
+    """The code and name of a colour; raises where there is none or it cannot be drawn with."""
+    colour = session.get(Colour, colour_id)
+    if colour is None:
+        raise NotFoundError(f"There is no colour number {colour_id}.")
+    if not at_hand_now(session).has(pencils_by_colour(session).get(colour_id, ())):
+        raise RefusedError(f"{colour.code} {colour.name} is not at hand, so it cannot stand in.")
+    return f"{colour.code} {colour.name}"
 
 
 def clear_choice(sessions: SessionFactory, call_id: int, paper_id: int) -> Changed:
@@ -252,10 +283,8 @@ class _CallReader:
         self._pencils = pencils_by_colour(session)
         self._hand = at_hand_now(session)
         self._marks = marks_on(session, paper)
-        chosen = select(Choice.call_id, Choice.colour_id).where(
-            Choice.recipe_id == recipe_id, Choice.paper_id == paper.id
-        )
-        self._chosen: dict[int, int] = dict(session.execute(chosen).all())
+        chosen = select(Choice).where(Choice.recipe_id == recipe_id, Choice.paper_id == paper.id)
+        self._chosen: dict[int, Choice] = {row.call_id: row for row in session.scalars(chosen)}
 
     def calls_of(self, step: RecipeStep) -> tuple[CallView, ...]:
         """The calls of a step, in the order in which they go down."""
@@ -267,6 +296,7 @@ class _CallReader:
         chosen = self._chosen.get(call.id)
         answer = _answer(call.state, self._hand.has(pencils), chosen is not None)
         pressure = call.pressure or DEFAULT_PRESSURE
+        stands_in = answer is Answer.STAND_IN
         return CallView(
             id=call.id,
             as_written=call.as_written,
@@ -282,8 +312,19 @@ class _CallReader:
             role=call.role,
             problem=call.problem if answer is Answer.UNSETTLED else "",
             candidates=self._candidates(call) if answer is Answer.UNSETTLED else (),
-            chosen=self._offer(call, chosen) if answer is Answer.STAND_IN and chosen else None,
+            chosen=self._offer(call, chosen.colour_id) if stands_in and chosen and not chosen.pressure else None,
+            layered=self._layers(call, chosen) if stands_in and chosen and chosen.pressure else None,
         )
+
+    def _layers(self, call: RecipeCall, chosen: Choice) -> LayeredOffer | None:
+        """The chosen layers in their passage; None where they cannot be laid any more."""
+        known = fitted(self._session)
+        if known is None:
+            return None
+        layers = [(chosen.colour_id, Coat(chosen.pressure, chosen.layers))]
+        if chosen.over_colour_id is not None:
+            layers.append((chosen.over_colour_id, Coat(chosen.over_pressure, chosen.over_layers)))
+        return chosen_layers(self._session, known, self._paper, call, self._closest, layers)
 
     def _offer(self, call: RecipeCall, chosen: int) -> RankedOffer | None:
         """The chosen pencil with how it differs; None where it is not at hand any more."""

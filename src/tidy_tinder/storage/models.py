@@ -22,6 +22,7 @@ NAMING = {
 OPACITIES = ("transparent", "semi", "opaque")
 EFFECTS = ("ordinary", "metallic", "neon", "pearl")
 PRESSURES = ("light", "medium", "heavy")
+LAID_PRESSURES = (*PRESSURES, "burnish")
 FINISHES = ("dry", "burnished", "solvent", "wet")
 PENCIL_STATES = ("in_use", "spare", "lost", "used_up")
 TOOTHS = ("smooth", "medium", "rough")
@@ -327,15 +328,32 @@ class RecipeCall(Journaled):
 
 
 class Choice(Journaled):
-    """A stand-in that was chosen: it belongs to a recipe, a call and a paper."""
+    """A stand-in that was chosen: it belongs to a recipe, a call and a paper.
+
+    Without a pressure the pencil is laid as the call asks; over_colour_id is the second of two layered pencils.
+    """
 
     __tablename__ = "choice"
-    __table_args__ = (UniqueConstraint("call_id", "paper_id"), _KEEP_IDS)
+    __table_args__ = (
+        UniqueConstraint("call_id", "paper_id"),
+        _one_of("pressure", (*LAID_PRESSURES, ""), "pressure_known"),
+        _one_of("over_pressure", (*LAID_PRESSURES, ""), "over_pressure_known"),
+        CheckConstraint("layers BETWEEN 1 AND 12 AND over_layers BETWEEN 1 AND 12", name="layers_bounds"),
+        CheckConstraint(
+            "over_colour_id IS NULL OR (pressure <> '' AND over_pressure <> '')", name="pair_has_pressures"
+        ),
+        _KEEP_IDS,
+    )
 
     recipe_id: Mapped[int] = mapped_column(ForeignKey("recipe.id", ondelete="CASCADE"), index=True)
     call_id: Mapped[int] = mapped_column(ForeignKey("recipe_call.id", ondelete="CASCADE"), index=True)
     paper_id: Mapped[int] = mapped_column(ForeignKey("paper.id"), index=True)
     colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)
+    pressure: Mapped[str] = mapped_column(default="")
+    layers: Mapped[int] = mapped_column(default=1)
+    over_colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
+    over_pressure: Mapped[str] = mapped_column(default="")
+    over_layers: Mapped[int] = mapped_column(default=1)
 
 
 class Setting(Journaled):

@@ -120,6 +120,33 @@ class OfferOut(Out):
     tie: bool
 
 
+class CoatOut(Out):
+    """One pencil of a layered stand-in and how it is laid."""
+
+    colour: ColourOut
+    owning: Word
+    pressure: str
+    layers: int
+
+
+class LayeredOfferOut(Out):
+    """A stand-in of one pencil or two layered ones, alone and in the passage; the lower pencil first."""
+
+    laid: list[CoatOut]
+    said: str
+    alone: PatchOut
+    alone_difference: DifferenceOut
+    finished: PatchOut
+    difference: DifferenceOut
+    ranked_by: float
+    plus_minus: float
+    tie: bool
+    after: list[PatchOut]
+    passes_left: int
+    better: list[str]
+    worse: list[str]
+
+
 class LeftOutOut(Out):
     """How many pencils were not ranked, and why."""
 

@@ -78,11 +78,15 @@ _STILL = np.zeros((1, 3))
 
 
 def predict_stacks(
-    stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool = False
-) -> StackPrediction:  # fmt: skip
+    stacks: Sequence[Sequence[FittedLayer]],
+    paper: PaperFit,
+    solvent: bool = False,
+    doubted: Sequence[PencilFit] | None = None,
+) -> StackPrediction:
     """Predict each stack of at least one layer, the first layer lowest, on one paper.
 
-    Raises OutOfRangeError for an unknown pressure, ShapeError for a stack without a layer.
+    doubted: whose doubts count, where only the steps between stacks are asked for and all others are in each of them;
+    all by default. Raises OutOfRangeError for an unknown pressure, ShapeError for a stack without a layer.
     """
     if any(not layers for layers in stacks):
         raise ShapeError("A stack has at least one layer.")
@@ -92,7 +96,8 @@ def predict_stacks(
     made = stack_each([_passes(layers, models) for layers in stacks], paper.model, solvent)
     lab = _labs(made)
     after = tuple(reflectance_to_lab(add_surface(np.stack(one.after))) for one in made)
-    steps = _steps_by_pencil(stacks, paper, solvent, models, lab)
+    counting = None if doubted is None else {id(pencil) for pencil in doubted}
+    steps = _steps_by_pencil(stacks, paper, solvent, models, lab, counting)
     for i, by_paper in enumerate(_steps_by_paper(stacks, paper, solvent, lab)):
         steps[i][_PAPER] = by_paper
     bare = reflectance_to_lab(add_surface(paper.body))
@@ -139,14 +144,17 @@ def _axes(covariance: _Array) -> _Array:
 
 
 def _steps_by_pencil(
-    stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool, models: _Models, lab: Lab
-) -> list[dict[int, _Array]]:
+    stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool, models: _Models, lab: Lab,
+    counting: set[int] | None,
+) -> list[dict[int, _Array]]:  # fmt: skip
     """For each stack, by pencil, what its doubts move Lab by."""
     tried: list[list[Layer]] = []
     of: list[tuple[int, int]] = []
     moved: dict[int, list[PencilModel]] = {}
     for i, layers in enumerate(stacks):
         for pencil in {id(one.pencil): one.pencil for one in layers}.values():
+            if counting is not None and id(pencil) not in counting:
+                continue
             if id(pencil) not in moved:
                 steps = _axes(pencil.covariance)[-_AXES:]
                 moved[id(pencil)] = [
@@ -154,7 +162,7 @@ def _steps_by_pencil(
                 ]
             tried += [_passes(layers, models, (pencil, model)) for model in moved[id(pencil)]]
             of.append((i, id(pencil)))
-    labs = _labs(stack_each(tried, paper.model, solvent)).reshape(len(of), _AXES, 3)
+    labs = _labs(stack_each(tried, paper.model, solvent)).reshape(-1, _AXES, 3) if tried else np.zeros((0, _AXES, 3))
     found: list[dict[int, _Array]] = [{} for _ in stacks]
     for (i, key), seen in zip(of, labs, strict=True):
         found[i][key] = seen - lab[i]

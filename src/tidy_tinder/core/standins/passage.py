@@ -73,9 +73,9 @@ def rank_in_passage(
     Raises OutOfRangeError for an unknown pressure, ShapeError where nothing at all is laid.
     """
     keys = list(candidates)
-    told = predict_stacks(
-        [passage.around(asked), *(passage.around(candidates[key]) for key in keys)], paper, passage.solvent
-    )
+    exchanged = [one.pencil for layers in (asked, *candidates.values()) for one in layers]
+    stacks = [passage.around(asked), *(passage.around(candidates[key]) for key in keys)]
+    told = predict_stacks(stacks, paper, passage.solvent, exchanged)
     figures = np.atleast_1d(weighted_difference(told.lab[0], told.lab[1:], closest)) if keys else np.zeros(0)
     order = np.argsort(figures, kind="stable")
     tied = [

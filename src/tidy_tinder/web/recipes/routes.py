@@ -6,7 +6,7 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.services import recipes as service
 from tidy_tinder.services.recipes import CallView, ReadCallPreview, RecipeCard, StepView
 from tidy_tinder.web.collection.schemas import MadeOut
-from tidy_tinder.web.drawn import change_out, colour_out, mark_out, offer_out
+from tidy_tinder.web.drawn import LayeredOfferOut, change_out, colour_out, mark_out, offer_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.recipes.schemas import (
     CallOut,
@@ -84,7 +84,8 @@ def choose_standin(path: CallPath, body: ChoiceIn) -> MadeOut:
     """Use a pencil for a call on a paper, or leave it open again."""
     if body.colour_id is None:
         return MadeOut(change=change_out(service.clear_choice(sessions_here(), path.call_id, body.paper_id)))
-    change = service.choose_standin(sessions_here(), path.call_id, body.paper_id, body.colour_id)
+    laid = [service.ChosenLayer(one.colour_id, one.pressure, one.layers) for one in body.laid]
+    change = service.choose_standin(sessions_here(), path.call_id, body.paper_id, body.colour_id, laid)
     return MadeOut(change=change_out(change))
 
 
@@ -138,4 +139,5 @@ def _call(c: CallView) -> CallOut:
         problem=c.problem,
         candidates=[colour_out(row) for row in c.candidates],
         chosen=offer_out(c.chosen) if c.chosen else None,
+        layered=LayeredOfferOut.model_validate(c.layered) if c.layered else None,
     )

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT
 from tidy_tinder.web.collection.schemas import MAX_ID
-from tidy_tinder.web.drawn import ChangeOut, ColourOut, MarkOut, OfferOut
+from tidy_tinder.web.drawn import ChangeOut, ColourOut, LayeredOfferOut, MarkOut, OfferOut
 
 
 class RecipePath(BaseModel):
@@ -64,6 +66,7 @@ class CallOut(BaseModel):
     problem: str
     candidates: list[ColourOut]
     chosen: OfferOut | None
+    layered: LayeredOfferOut | None
 
 
 class StepOut(BaseModel):
@@ -131,8 +134,20 @@ class SettleIn(BaseModel):
     colour_id: int | None = Field(ge=1, le=MAX_ID)
 
 
+class CoatIn(BaseModel):
+    """One pencil of a stand-in and how it is laid."""
+
+    colour_id: int = Field(ge=1, le=MAX_ID)
+    pressure: Literal["light", "medium", "heavy", "burnish"]
+    layers: int = Field(ge=1, le=12)
+
+
 class ChoiceIn(BaseModel):
-    """The pencil that stands in on a paper; null leaves the call open again."""
+    """The pencil that stands in on a paper; null leaves the call open again.
+
+    laid: its layers, and of one over it, where it is not simply laid as the call asks; the lower first.
+    """
 
     paper_id: int = Field(ge=1, le=MAX_ID)
     colour_id: int | None = Field(ge=1, le=MAX_ID)
+    laid: list[CoatIn] = Field(default=[], max_length=2)

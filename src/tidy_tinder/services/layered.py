@@ -1,0 +1,359 @@
+"""Stand-ins for a call, judged in its passage: single pencils at any pressure, and two layered in a stated order."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.difference.components import Difference, difference
+from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.layering.predicting import PaperFit
+from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
+from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
+from tidy_tinder.core.standins.reach import shortfalls
+from tidy_tinder.core.standins.roles import Ability, is_black, unfit_for
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.fitting import Fitted
+from tidy_tinder.services.jobs import fitted
+from tidy_tinder.services.marks import Patch, charted_colours, find_paper, patch
+from tidy_tinder.services.mixing import Mixed, mixed_pairs
+from tidy_tinder.services.owning import Owning, at_hand_now, drawable
+from tidy_tinder.services.passages import CalledPassage, CallLayer, layer_of, passage_of
+from tidy_tinder.services.predicting import paper_fit, predictions_on
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import PRESSURES, Paper, RecipeCall
+from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
+
+# Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
+# passage; the nearest alone are nearly always among the nearest there.
+_LOOKED_AT, _PAIRS, _SINGLES = 240, 10, 5
+_MOST_LAYERS = 3
+# Classes of lightfastness that a chart prints for what lasts.
+_LASTING = frozenset({"I", "II"})
+# A component is said to be better or worse from this step on; each is about what can just be seen.
+_STEP = 0.7
+_COUNTS = ("no", "one", "two", "three", "four", "five", "six")
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What the artist wants left out: blacks, what fades or is unrated, pencils of other ranges (empty: none)."""
+
+    no_black: bool = False
+    lasting: bool = False
+    ranges: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Laid:
+    """One pencil of a stand-in: how it is laid."""
+
+    colour: ColourRow
+    owning: Owning
+    pressure: str
+    layers: int
+
+
+@dataclass(frozen=True)
+class LayeredOffer:
+    """One stand-in in the passage. laid: the lower pencil first. alone: the layers by themselves, and how they differ
+    from the mark that is asked for; finished: the passage with them; after: the passage after each layer.
+
+    passes_left: how many more layers the paper takes; better, worse: than the best single pencil, in words.
+    """
+
+    laid: tuple[Laid, ...]
+    said: str
+    alone: Patch
+    alone_difference: Difference
+    finished: Patch
+    difference: Difference
+    ranked_by: float
+    plus_minus: float
+    tie: bool
+    after: tuple[Patch, ...]
+    passes_left: int
+    better: tuple[str, ...]
+    worse: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class PassageLayer:
+    """A layer below or above the call, as the recipe asks for it."""
+
+    colour: ColourRow
+    pressure: str
+    layers: int
+
+
+@dataclass(frozen=True)
+class Beyond:
+    """One way in which the call is out of reach here, and the closest way to it, in words."""
+
+    words: str
+    way: str
+
+
+@dataclass(frozen=True)
+class Layered:
+    """What there is so far. done of total coats are mixed; offers are there when all are.
+
+    problem: why there is nothing to offer. asked: the passage as asked for, finished and after each layer; below,
+    above: what lies round the call; left_out: calls of the area that are not modelled.
+    """
+
+    ready: bool
+    done: int
+    total: int
+    problem: str = ""
+    asked: Patch | None = None
+    asked_after: tuple[Patch, ...] = ()
+    below: tuple[PassageLayer, ...] = ()
+    above: tuple[PassageLayer, ...] = ()
+    left_out: int = 0
+    offers: tuple[LayeredOffer, ...] = ()
+    beyond: tuple[Beyond, ...] = ()
+
+
+def layered_for_call(
+    sessions: SessionFactory,
+    call_id: int,
+    paper_id: int,
+    closest: Closest,
+    wish: Wish = Wish(),
+    wait: float | None = None,
+) -> Layered:
+    """Stand-ins for a call in its passage on a paper, nearest first. wait: seconds for pairs, None for all it takes.
+
+    Raises NotFoundError for an unknown call or paper, RefusedError for a call that is not settled yet.
+    """
+    with sessions() as session:
+        call, paper = session.get(RecipeCall, call_id), find_paper(session, paper_id)
+        if call is None:
+            raise NotFoundError(f"There is no call number {call_id}. It may have been removed in another window.")
+        if call.colour_id is None:
+            raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
+        known = fitted(session)
+        if known is None:
+            return Layered(False, 0, 0)
+        if call.colour_id not in known.survey.pencils:
+            return Layered(True, 0, 0, "This colour is not modelled, so layers cannot be compared with it.")
+        return _Search(session, known, paper, call, closest, wish).run(wait)
+
+
+def chosen_layers(
+    session: Session,
+    known: Fitted,
+    paper: Paper,
+    call: RecipeCall,
+    closest: Closest,
+    layers: Sequence[tuple[int, Coat]],
+) -> LayeredOffer | None:
+    """Layers that were chosen for a call, in its passage; None where a pencil is not at hand or not modelled."""
+    search = _Search(session, known, paper, call, closest, Wish())
+    return search.of(tuple(layers))
+
+
+def layers_in_words(laid: Sequence[Laid]) -> str:
+    """As a person would say it: “two light layers of Heron 119, then one medium layer of Tallow M33 over it”."""
+    said = []
+    for one in laid:
+        count = _COUNTS[one.layers] if one.layers < len(_COUNTS) else str(one.layers)
+        plural = "" if one.layers == 1 else "s"
+        if one.pressure == "burnish":
+            said.append(f"burnished with {one.colour.range_name} {one.colour.code}")
+            continue
+        said.append(f"{count} {one.pressure} layer{plural} of {one.colour.range_name} {one.colour.code}")
+    return said[0] if len(said) == 1 else ", then ".join(said) + " over it"
+
+
+_Layers = tuple[tuple[int, Coat], ...]
+
+
+class _Search:
+    """One question: who may stand in, what comes near alone, and how that is in the passage."""
+
+    def __init__(
+        self, session: Session, known: Fitted, paper: Paper, call: RecipeCall, closest: Closest, wish: Wish
+    ) -> None:
+        self._session, self._known, self._paper, self._call = session, known, paper, call
+        self._closest, self._wish = closest, wish
+        self._colours: Mapping[int, ColourRow] = {row.id: row for row in charted_colours(session)}
+        self._pencils = pencils_by_colour(session)
+        self._hand = at_hand_now(session)
+        self._fit: PaperFit = paper_fit(known, paper)
+        self._predicted = [predictions_on(session, paper, layers) for layers in range(1, _MOST_LAYERS + 1)]
+        self._asked = layer_of(call)
+        self._passage: CalledPassage = passage_of(session, call, known.survey.pencils)
+
+    @property
+    def _burnishes(self) -> bool:
+        """Whether the call rubs smooth what lies below: one pencil does that, and no layers of two."""
+        return self._asked.pressure == "burnish"
+
+    def run(self, wait: float | None) -> Layered:
+        kept = sorted(
+            i for i, sticks in self._pencils.items() if i in self._known.survey.pencils and any(map(drawable, sticks))
+        )
+        mixed = mixed_pairs(self._session, self._known, self._fit, self._paper.id, kept, wait)
+        if mixed.table is None:
+            return replace(self._around(), ready=False, done=mixed.done, total=mixed.total)
+        may = {i for i in kept if self._may(i)}
+        if not may:
+            return replace(self._around(), problem="No pencil at hand fits what is asked for and what is left out.")
+        return self._ranked(mixed, mixed.table, may)
+
+    def of(self, layers: _Layers) -> LayeredOffer | None:
+        """These layers in the passage, beside no others."""
+        pencils = self._known.survey.pencils
+        gone = any(i not in pencils or not self._hand.has(self._pencils.get(i, ())) for i, _ in layers)
+        if gone or self._call.colour_id not in pencils:
+            return None
+        asked, passage = [self._fitted_call(self._asked)], self._passage.fitted(pencils)
+        ranking = rank_in_passage(passage, asked, {0: self._fitted(layers)}, self._fit, self._closest)
+        alone = predict_stacks([self._fitted(layers)], self._fit).lab[0]
+        return self._offer(ranking.offers[0], layers, alone, self._wanted(), None)
+
+    def _around(self) -> Layered:
+        below, above = (
+            tuple(PassageLayer(self._colours[one.colour_id], one.pressure, one.layers) for one in side)
+            for side in (self._passage.below, self._passage.above)
+        )
+        return Layered(True, 0, 0, below=below, above=above, left_out=self._passage.left_out)
+
+    def _may(self, colour_id: int) -> bool:
+        """Whether a pencil may stand in: at hand, not the colour itself, fit for the role, and not left out."""
+        row = self._colours[colour_id]
+        masstone = self._predicted[0].of(colour_id, "heavy")
+        ability = Ability(row.opacity, np.array(masstone.lab) if masstone else None)
+        return (
+            colour_id != self._call.colour_id
+            and self._hand.has(self._pencils[colour_id])
+            and unfit_for(self._call.role, ability) is None
+            and not (self._wish.no_black and is_black(ability))
+            and not (self._wish.lasting and row.lightfastness not in _LASTING)
+            and (not self._wish.ranges or row.range_id in self._wish.ranges)
+        )
+
+    def _wanted(self) -> Lab:
+        """The mark that is asked for, as predicted: marks and layers are compared like with like."""
+        pressure = "heavy" if self._burnishes else self._asked.pressure
+        told = self._predicted[min(self._asked.layers, _MOST_LAYERS) - 1].of(self._asked.colour_id, pressure)
+        assert told is not None, "a fitted pencil has a prediction"
+        return np.array(told.lab)
+
+    def _ranked(self, mixed: Mixed, table: PairTable, may: set[int]) -> Layered:
+        wanted = self._wanted()
+        mask = np.array([key in may for key in table.keys])
+        found = self._singles(wanted, may)
+        if not self._burnishes:
+            found += self._pairs(table, wanted, mask)
+        candidates = {i: self._fitted(layers) for i, (layers, _) in enumerate(found)}
+        asked = [self._fitted_call(self._asked)]
+        passage = self._passage.fitted(self._known.survey.pencils)
+        ranking = rank_in_passage(passage, asked, candidates, self._fit, self._closest)
+        single = next((o for o in ranking.offers if len(found[o.key][0]) == 1), None)
+        offers = tuple(self._offer(o, *found[o.key], wanted, single) for o in ranking.offers)
+        return replace(
+            self._around(), done=mixed.total, total=mixed.total, asked=patch(ranking.asked),
+            asked_after=tuple(patch(lab) for lab in ranking.asked_after), offers=offers,
+            beyond=self._beyond(table, mask, wanted, offers),
+        )  # fmt: skip
+
+    def _fitted(self, layers: _Layers) -> list[FittedLayer]:
+        return [FittedLayer(self._known.survey.pencils[i], coat.pressure, coat.layers) for i, coat in layers]
+
+    def _fitted_call(self, call: CallLayer) -> FittedLayer:
+        return FittedLayer(self._known.survey.pencils[call.colour_id], call.pressure, call.layers)
+
+    def _singles(self, wanted: Lab, may: set[int]) -> list[tuple[_Layers, Lab]]:
+        """The nearest single pencils, each at the pressure and layers in which it comes nearest."""
+        keys = sorted(i for i in may if i in self._predicted[0].places)
+        if not keys:
+            return []
+        labs = np.stack([told.lab[[told.places[i] for i in keys]] for told in self._predicted], axis=2)
+        if self._burnishes:
+            # Rubbed in as hard as a heavy mark, once.
+            labs = labs[:, -1:, :1]
+        apart = np.asarray(weighted_difference(wanted, labs, self._closest)).reshape(len(keys), -1)
+        at = apart.argmin(axis=1)
+        found: list[tuple[_Layers, Lab]] = []
+        for i in np.argsort(apart.min(axis=1), kind="stable")[:_SINGLES]:
+            pressure, layers = divmod(int(at[i]), _MOST_LAYERS)
+            coat = Coat("burnish") if self._burnishes else Coat(PRESSURES[pressure], layers + 1)
+            found.append((((keys[i], coat),), labs[i, pressure, layers]))
+        return found
+
+    def _pairs(self, table: PairTable, wanted: Lab, mask: NDArray[np.bool_]) -> Iterator[tuple[_Layers, Lab]]:
+        """The nearest pairs, each two pencils in one order once."""
+        seen: set[tuple[int, int]] = set()
+        for near in nearest_pairs(table, wanted, self._closest, _LOOKED_AT, mask, mask):
+            pair = near.pair
+            if (pair.lower, pair.upper) in seen:
+                continue
+            seen.add((pair.lower, pair.upper))
+            yield ((pair.lower, pair.below), (pair.upper, pair.above)), pair.lab
+            if len(seen) == _PAIRS:
+                return
+
+    def _offer(
+        self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, single: InPassage | None
+    ) -> LayeredOffer:  # fmt: skip
+        laid = tuple(
+            Laid(self._colours[i], self._hand.owning(self._pencils[i]), coat.pressure, coat.layers)
+            for i, coat in layers
+        )
+        better, worse = ((), ()) if single is None or single.key == ranked.key else _beside(ranked, single)
+        used = self._passage.passes + sum(one.layers for one in laid)
+        return LayeredOffer(
+            laid, layers_in_words(laid), patch(alone), difference(wanted, alone), patch(ranked.finished),
+            ranked.difference, ranked.ranked_by, ranked.plus_minus, ranked.tie,
+            tuple(patch(lab) for lab in ranked.after), self._paper.most_layers - used, better, worse,
+        )  # fmt: skip
+
+    def _beyond(
+        self, table: PairTable, mask: NDArray[np.bool_], wanted: Lab, offers: Sequence[LayeredOffer]
+    ) -> tuple[Beyond, ...]:
+        """Where the call lies beyond all that can be laid here."""
+        rows = np.flatnonzero(mask[table.lower] & mask[table.upper])
+        labs = np.stack([table.L[rows], table.a[rows], table.b[rows]], axis=-1)
+        if not len(rows) or (offers and min(o.alone_difference.delta_e for o in offers) < _CLOSE):
+            return ()
+        found = []
+        for short in shortfalls(wanted, labs):
+            pair = table.pair(int(rows[short.nearest]))
+            layers = ((pair.lower, pair.below), (pair.upper, pair.above))
+            laid = [Laid(self._colours[i], Owning.OWNED, coat.pressure, coat.layers) for i, coat in layers]
+            unit = "C*" if short.beyond.value == "more vivid" else "L*"
+            words = f"{short.beyond.value} by {short.by:.0f} {unit} than anything of this hue that you can lay here"
+            found.append(Beyond(words, layers_in_words(laid)))
+        if found and wanted[0] > self._paper.lab_L:
+            found.append(Beyond("paler than this paper", "a paler paper, or an opaque pale pencil over what is dark"))
+        return tuple(found)
+
+
+# Up to here an offer is close to the eye (5-optics section 1), and reach is no question.
+_CLOSE = 3.5
+
+
+_COMPARED: tuple[tuple[str, Callable[[Difference], float]], ...] = (
+    ("value", lambda d: d.delta_L),
+    ("vividness", lambda d: d.delta_C),
+    ("hue", lambda d: d.delta_H),
+    ("temperature", lambda d: d.delta_temperature),
+)
+
+
+def _beside(offer: InPassage, single: InPassage) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """What an offer does better and worse in the passage than the best single pencil, in words."""
+    gains = [(name, abs(of(single.difference)) - abs(of(offer.difference)), "") for name, of in _COMPARED]
+    gains.append(("how sure", single.plus_minus - offer.plus_minus, " ΔE"))
+    better = tuple(f"{name} by {gain:.1f}{unit}" for name, gain, unit in gains if gain >= _STEP)
+    worse = tuple(f"{name} by {-gain:.1f}{unit}" for name, gain, unit in gains if gain <= -_STEP)
+    return better, worse
