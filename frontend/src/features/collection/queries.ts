@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 
 export type Context = Schemas["ContextOut"];
@@ -47,6 +47,9 @@ export function useSettings() {
     onError: () => queries.invalidateQueries({ queryKey: CONTEXT }),
   });
 }
+
+/** What is shown of something that is being removed: its page is about to be left, and nobody asks for it any more. */
+export const leaving = new WeakSet<Query>();
 
 /** After a change: ask anew for all that may have changed. `gone` names what was removed and would not be found. */
 export function useChanged() {

@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useRef } from "react";
 import { api, data, type Schemas } from "../../api/client";
+import { leaving } from "../collection/queries";
 
 export type Why = Schemas["WhyOut"];
 export type FirstSwatches = Schemas["FirstSwatchesOut"];
@@ -35,9 +36,7 @@ export function useFollowFitting(): Schemas["FittingOut"] | undefined {
   useEffect(() => {
     if (version === undefined) return;
     if (before.current === null ? first() : before.current !== version) {
-      // What is stale and not asked for again was removed a moment ago: its page is about to be left.
-      const removed = ({ state }: Query) => state.isInvalidated && state.fetchStatus === "idle";
-      void queries.invalidateQueries({ predicate: (query) => !onlyWatches(query.queryKey) && !removed(query) });
+      void queries.invalidateQueries({ predicate: (query) => !onlyWatches(query.queryKey) && !leaving.has(query) });
     }
     before.current = version;
   }, [queries, version]);

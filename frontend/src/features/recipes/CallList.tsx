@@ -102,7 +102,11 @@ function how(call: Call): string {
 /** How a call stands, in words; a stand-in with its pencil and how far off it is. */
 function answerWords(call: Call): string {
   if (call.answer === "stand-in") {
-    const offer = call.chosen;
+    const { chosen: offer, layered } = call;
+    if (layered !== null) {
+      const pencils = layered.laid.map(({ colour }) => colour.code).join(" + ");
+      return `⇄ ${pencils}, ΔE ${layered.difference.delta_e.toFixed(1)} in the passage`;
+    }
     return offer === null
       ? "stand-in is not at hand any more"
       : `⇄ ${offer.colour.code} ${offer.colour.name}, ΔE ${offer.difference.delta_e.toFixed(1)}`;

@@ -54,7 +54,7 @@ export function useRemoveRecipe(leave: () => void | Promise<void>) {
       data(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id } } })),
     onSuccess: async () => {
       await leave();
-      await changed(["recipe", "standins"]);
+      await changed(["recipe", "standins", "layered"]);
     },
   });
 }
@@ -69,15 +69,20 @@ export function useSettle() {
   });
 }
 
-/** Use a pencil for a call on a paper; null leaves it open again. */
+/** Use a pencil for a call on a paper, or layers of it and one over it; null leaves it open again. */
 export function useChoose() {
   const changed = useChanged();
   return useMutation({
-    mutationFn: ({ call, paper, colour }: { call: number; paper: number; colour: number | null }) =>
+    mutationFn: ({ call, paper, colour, laid = [] }: {
+      call: number;
+      paper: number;
+      colour: number | null;
+      laid?: Schemas["ChoiceIn"]["laid"];
+    }) =>
       data(
         api.PUT("/api/calls/{call_id}/choice", {
           params: { path: { call_id: call } },
-          body: { paper_id: paper, colour_id: colour },
+          body: { paper_id: paper, colour_id: colour, laid },
         }),
       ),
     onSuccess: () => changed(),

@@ -1,3 +1,4 @@
+import { useSessionStorage } from "@mantine/hooks";
 import { useState, type KeyboardEvent } from "react";
 import { Link } from "react-router";
 import { Barrel } from "../../shared/ui/Barrel";
@@ -5,9 +6,11 @@ import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
+import { Segments } from "../../shared/ui/Segments";
 import type { Closest, Paper } from "../collection/queries";
 import { WhyButton } from "../predicting/Why";
 import { useChoose, type Call } from "../recipes/queries";
+import { LayeredList } from "./LayeredList";
 import { useStandins, type Offer, type Standins } from "./queries";
 import classes from "./StandinPanel.module.css";
 
@@ -20,17 +23,32 @@ interface Props {
 
 /** What can stand in for a call: wanted and offered edge to edge, the words first, then the figures. */
 export function StandinPanel({ call, paper, closest, onBack }: Props) {
-  const { data: standins, error } = useStandins(call.id, paper.id, closest);
+  const [judged, setJudged] = useSessionStorage<Judged>({ key: "standins-judged", defaultValue: "marks", getInitialValueInEffect: false });
   return (
     <aside className={`side-panel ${classes.panel ?? ""}`} aria-label="Stand-ins">
       <Asked call={call} />
+      <Segments label="Stand-ins are judged" options={JUDGED} words={JUDGED_WORDS} value={judged} onChange={setJudged} />
+      {judged === "marks" ? <SingleList {...{ call, paper, closest, onBack }} /> : <LayeredList {...{ call, paper, closest, onBack }} />}
+    </aside>
+  );
+}
+
+const JUDGED = ["marks", "passage"] as const;
+type Judged = (typeof JUDGED)[number];
+const JUDGED_WORDS: Record<Judged, string> = { marks: "mark beside mark", passage: "layered, in the passage" };
+
+/** Single pencils as the call asks for them, mark beside mark. */
+function SingleList({ call, paper, closest, onBack }: Props) {
+  const { data: standins, error } = useStandins(call.id, paper.id, closest);
+  return (
+    <>
       {error !== null && <Failed error={error} />}
       {standins === undefined && error === null && <Loading what="the stand-ins" lines={4} />}
       {standins !== undefined && (
         // Another paper has other stand-ins: the key begins again with the chosen or the nearest one there.
         <Ranked key={`${paper.id} ${closest}`} call={call} paper={paper} standins={standins} onBack={onBack} />
       )}
-    </aside>
+    </>
   );
 }
 

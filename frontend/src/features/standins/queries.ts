@@ -4,6 +4,15 @@ import type { Closest } from "../collection/queries";
 
 export type Offer = Schemas["OfferOut"];
 export type Standins = Schemas["StandinsOut"];
+export type Layered = Schemas["LayeredOut"];
+export type LayeredOffer = Schemas["LayeredOfferOut"];
+
+/** What is left out of layered stand-ins; no ranges means all. */
+export interface Wish {
+  noBlack: boolean;
+  lasting: boolean;
+  ranges: readonly number[];
+}
 
 /** Stand-ins for a call on a paper, nearest first. */
 export function useStandins(call: number, paper: number, closest: Closest) {
@@ -16,5 +25,22 @@ export function useStandins(call: number, paper: number, closest: Closest) {
         }),
       ),
     placeholderData: keepPreviousData,
+  });
+}
+
+/** Single and layered stand-ins judged in the passage; asked for again and again while pairs are being mixed. */
+export function useLayered(call: number, paper: number, closest: Closest, wish: Wish) {
+  return useQuery({
+    queryKey: ["layered", call, paper, closest, wish],
+    queryFn: () =>
+      data(
+        api.GET("/api/calls/{call_id}/layered", {
+          params: {
+            path: { call_id: call },
+            query: { paper, closest, no_black: wish.noBlack, lasting: wish.lasting, ranges: [...wish.ranges] },
+          },
+        }),
+      ),
+    refetchInterval: ({ state }) => (state.data?.ready === false ? 250 : false),
   });
 }

@@ -279,8 +279,8 @@ function History({ page, kin, paper }: { page: ColourPage; kin: Kin | undefined;
 
 function Chart({ page }: { page: ColourPage }) {
   const [open, setOpen] = useState(false);
-  const remove = useRemoveColour();
   const navigate = useNavigate();
+  const remove = useRemoveColour(() => navigate("/tidy"));
   return (
     <section className={classes.section}>
       <h2>Its chart</h2>
@@ -296,7 +296,7 @@ function Chart({ page }: { page: ColourPage }) {
         <button
           type="button"
           className="button"
-          onClick={() => remove.mutate(page.colour.id, { onSuccess: () => void navigate("/tidy") })}
+          onClick={() => remove.mutate(page.colour.id)}
         >
           Remove from the chart
         </button>

@@ -1,6 +1,6 @@
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged, type Closest } from "../collection/queries";
+import { leaving, useChanged, type Closest } from "../collection/queries";
 
 export type Shelf = Schemas["ShelfOut"];
 export type ShelfColour = Schemas["ShelfColourOut"];
@@ -130,12 +130,25 @@ export function useSaveColour() {
   );
 }
 
-/** Remove a colour from its chart. */
-export function useRemoveColour() {
-  return useChange(
-    (id: number) => data(api.DELETE("/api/colours/{colour_id}", { params: { path: { colour_id: id } } })),
-    ["colour", "kin", "why"],
-  );
+const OF_COLOUR = ["colour", "kin", "why"];
+
+/** Remove a colour from its chart; `leave` goes away from its page before anything is asked for anew. */
+export function useRemoveColour(leave: () => void | Promise<void>) {
+  const queries = useQueryClient();
+  const changed = useChanged();
+  const about = (id: number) =>
+    queries.getQueryCache().findAll({ predicate: ({ queryKey: [what, of] }) => OF_COLOUR.includes(String(what)) && of === id });
+  return useMutation({
+    mutationFn: (id: number) => data(api.DELETE("/api/colours/{colour_id}", { params: { path: { colour_id: id } } })),
+    onMutate: (id) => about(id).forEach((query) => leaving.add(query)),
+    onError: (_, id) => about(id).forEach((query) => leaving.delete(query)),
+    onSuccess: async () => {
+      await leave();
+      await changed(OF_COLOUR);
+    },
+    // If undo brings it back, its page begins anew.
+    onSettled: () => queries.removeQueries({ predicate: (query) => leaving.has(query) && !query.isActive() }),
+  });
 }
 
 /** A boxed set from typed codes. */
