@@ -22,7 +22,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.jobs import fitted
 from tidy_tinder.services.marks import Patch, charted_colours, find_paper, patch
-from tidy_tinder.services.mixing import Mixed, mixed_pairs
+from tidy_tinder.services.mixing import mixed_pairs
 from tidy_tinder.services.owning import Owning, at_hand_now, drawable
 from tidy_tinder.services.passages import CalledPassage, CallLayer, layer_of, passage_of
 from tidy_tinder.services.predicting import paper_fit, predictions_on
@@ -102,7 +102,7 @@ class Beyond:
 
 @dataclass(frozen=True)
 class Layered:
-    """What there is so far. done of total coats are mixed; offers are there when all are.
+    """What there is so far. done of total coats are mixed; until all are (ready) only single pencils are offered.
 
     problem: why there is nothing to offer. asked: the passage as asked for, finished and after each layer; below,
     above: what lies round the call; left_out: calls of the area that are not modelled.
@@ -202,12 +202,11 @@ class _Search:
             i for i, sticks in self._pencils.items() if i in self._known.survey.pencils and any(map(drawable, sticks))
         )
         mixed = mixed_pairs(self._session, self._known, self._fit, self._paper.id, kept, wait)
-        if mixed.table is None:
-            return replace(self._around(), ready=False, done=mixed.done, total=mixed.total)
         may = {i for i in kept if self._may(i)}
+        so_far = replace(self._around(), ready=mixed.table is not None, done=mixed.done, total=mixed.total)
         if not may:
-            return replace(self._around(), problem="No pencil at hand fits what is asked for and what is left out.")
-        return self._ranked(mixed, mixed.table, may)
+            return replace(so_far, ready=True, problem="No pencil at hand fits what is asked for and what is left out.")
+        return self._ranked(so_far, mixed.table, may)
 
     def of(self, layers: _Layers) -> LayeredOffer | None:
         """These layers in the passage, beside no others."""
@@ -248,11 +247,12 @@ class _Search:
         assert told is not None, "a fitted pencil has a prediction"
         return np.array(told.lab)
 
-    def _ranked(self, mixed: Mixed, table: PairTable, may: set[int]) -> Layered:
+    def _ranked(self, so_far: Layered, table: PairTable | None, may: set[int]) -> Layered:
+        """Single pencils at once, pairs as soon as they are mixed."""
         wanted = self._wanted()
-        mask = np.array([key in may for key in table.keys])
         found = self._singles(wanted, may)
-        if not self._burnishes:
+        mask = np.array([key in may for key in table.keys]) if table else np.zeros(0, dtype=bool)
+        if table is not None and not self._burnishes:
             found += self._pairs(table, wanted, mask)
         candidates = {i: self._fitted(layers) for i, (layers, _) in enumerate(found)}
         asked = [self._fitted_call(self._asked)]
@@ -261,9 +261,8 @@ class _Search:
         single = next((o for o in ranking.offers if len(found[o.key][0]) == 1), None)
         offers = tuple(self._offer(o, *found[o.key], wanted, single) for o in ranking.offers)
         return replace(
-            self._around(), done=mixed.total, total=mixed.total, asked=patch(ranking.asked),
-            asked_after=tuple(patch(lab) for lab in ranking.asked_after), offers=offers,
-            beyond=self._beyond(table, mask, wanted, offers),
+            so_far, asked=patch(ranking.asked), asked_after=tuple(patch(lab) for lab in ranking.asked_after),
+            offers=offers, beyond=self._beyond(table, mask, wanted, offers) if table is not None else (),
         )  # fmt: skip
 
     def _fitted(self, layers: _Layers) -> list[FittedLayer]:

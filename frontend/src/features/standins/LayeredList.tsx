@@ -20,18 +20,18 @@ interface Props {
 export function LayeredList({ call, paper, closest, onBack }: Props) {
   const [wish, setWish] = useWish();
   const { data: found, error } = useLayered(call.id, paper.id, closest, wish.asked);
-  const offers = (found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
+  const offers = withChosen(call, found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
   return (
     <>
       {found !== undefined && <Around found={found} />}
       <WishBar wish={wish} paper={paper.id} onChange={setWish} />
       {error !== null && <Failed error={error} />}
       {found === undefined && error === null && <Loading what="the layers" lines={4} />}
-      {found?.ready === false && <Mixing found={found} />}
       {found?.ready === true && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
       {found?.asked != null && offers.length > 0 && (
         <Offered key={`${paper.id} ${closest}`} call={call} paper={paper} found={found} offers={offers} onBack={onBack} />
       )}
+      {found?.ready === false && <Mixing found={found} />}
       {found?.beyond.map(({ words, way }) => (
         <p key={words} className="notice">
           <strong>Out of reach here:</strong> {words}. The closest way: {way}.
@@ -39,6 +39,12 @@ export function LayeredList({ call, paper, closest, onBack }: Props) {
       ))}
     </>
   );
+}
+
+/** What was chosen stays in sight, also where others have come nearer since. */
+function withChosen(call: Call, offers: readonly LayeredOffer[]): readonly LayeredOffer[] {
+  const chosen = call.layered;
+  return chosen === null || offers.some((o) => o.said === chosen.said) ? offers : [chosen, ...offers];
 }
 
 /** What the recipe lays below and above the call. */
@@ -59,7 +65,7 @@ function Around({ found }: { found: Layered }) {
 function Mixing({ found }: { found: Layered }) {
   return (
     <p className={classes.mixing} role="status">
-      Mixing every two of your pencils on this paper
+      Two layered pencils come when every two of yours are mixed on this paper
       <progress max={Math.max(found.total, 1)} value={found.done} aria-label="How far the mixing is" />
       <span className="mono">
         {found.done} of {found.total}

@@ -38,7 +38,14 @@ def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
     """Body reflectance of a film of absorption k and scattering s over `ground`; all broadcast together."""
     k, s, Rg = (np.asarray(v, dtype=np.float64) for v in (k, s, ground))
     tau, both = _tau(k, s), s + k
-    return np.asarray((Rg + tau * (s - both * Rg)) / (1.0 + tau * (both - s * Rg)))
+    # [Rg + τ(s − (s + k)Rg)] / [1 + τ(s + k − s·Rg)], in place: most of a search for pairs is spent here.
+    above = both * Rg
+    above -= s
+    above *= tau
+    below = s * Rg
+    below -= both
+    below *= tau
+    return np.asarray((Rg - above) / (1.0 - below))
 
 
 def free_film(k: ArrayLike, s: ArrayLike) -> FreeFilm:
@@ -73,7 +80,10 @@ def add_surface(body: ArrayLike) -> Reflectance:
 
 
 def _beta(k: _Array, s: _Array) -> _Array:
-    return np.asarray(np.sqrt(k * (k + 2.0 * s)))
+    beta = k + s
+    beta += s
+    beta *= k
+    return np.asarray(np.sqrt(beta))
 
 
 def _tau(k: _Array, s: _Array) -> _Array:

@@ -25,11 +25,12 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 _Array = NDArray[np.float64]
 
 # The first bound of a search is the best among this many neighbours in Lab, for each answer that is wanted.
-_NEIGHBOURS = 4
+_NEIGHBOURS = 2
 # Rows of about the wanted lightness, and rows of any, that are looked at for that first bound.
-_LEVEL, _SPREAD = 8_192, 4_096
-# Upper coats mixed at once: so few that what is worked on stays in the processor's cache.
-_AT_ONCE = 48
+_LEVEL, _SPREAD = 16_384, 512
+# Upper coats mixed at once: so few that what is worked on stays near the processor.
+_AT_ONCE = 128
+_LARGE = 4_000_000
 # Room for the last digit where a bound is compared with itself.
 _SLACK = 1e-9
 
@@ -110,6 +111,9 @@ def mix_pairs(
     """
     if len(pencils) > np.iinfo(np.uint16).max or len(coats) > 15:
         raise OutOfRangeError("A table holds up to 65,535 pencils in up to 15 coats.")
+    # Having once let go of a large block, the C library of Linux keeps small ones instead of giving each back to the
+    # system and asking for it again, which takes longer than what is worked out in them.
+    np.empty(_LARGE)
     keys = tuple(pencils)
     models = [pencils[key] for key in keys]
     uppers = _Coated.of(models, paper, coats)
