@@ -9,7 +9,9 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
 from tests.browser.conftest import Server, resize, start_browser
 from tests.browser.page import Page
 
@@ -73,6 +75,14 @@ def _take(page: Page, folder: Path) -> None:
     page.go("/recipes/1")
     page.click("Use this")
     keep("recipe")
+    page.go("/recipes/2")
+    page.click("178 Coffee Grounds", "[role=option]")
+    page.click("layered, in the passage", "label")
+    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")
+    WebDriverWait(page.driver, 120).until_not(lambda d: d.find_elements(By.CSS_SELECTOR, "aside progress"))
+    page.quiet()
+    keep("layered")
+    page.click("mark beside mark", "label")
     page.go("/recipes/new")
     page.press(RECIPE)
     page.until_text("to settle")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -16,6 +17,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 WAIT_SECONDS = 20
+AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
 _SETTLED = """
 const done = arguments[0];
@@ -127,3 +129,13 @@ class Page:
 
 def _words(element: WebElement) -> str:
     return " ".join(element.text.split())
+
+
+def assert_accessible(page: Page) -> None:
+    """axe-core finds nothing that keeps somebody out."""
+    page.script(AXE.read_text(encoding="utf-8"))
+    found = page.driver.execute_async_script(
+        "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.map("
+        "(v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | '))));"
+    )
+    assert not found, "\n".join(found)

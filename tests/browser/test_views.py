@@ -10,13 +10,12 @@ from numpy.typing import NDArray
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import resize
-from tests.browser.page import Page
+from tests.browser.page import Page, assert_accessible
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.reflectance.colorimetry import decode_srgb, linear_rgb_to_lab
 
 pytestmark = pytest.mark.browser
 
-AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 VIEWS = (
     "/tidy",
     "/tidy?colour=37",
@@ -177,7 +176,7 @@ def test_wanted_and_offered_share_an_edge(view: Page) -> None:
 @pytest.mark.parametrize("path", VIEWS)
 def test_axe_finds_nothing(view: Page, path: str) -> None:
     view.go(path)
-    _assert_accessible(view)
+    assert_accessible(view)
 
 
 def test_axe_finds_nothing_in_help_menus_and_messages(page: Page) -> None:
@@ -185,13 +184,13 @@ def test_axe_finds_nothing_in_help_menus_and_messages(page: Page) -> None:
     page.press("t")
     page.press("104, 999", Keys.ENTER)
     page.until_text("Not on the chart")
-    _assert_accessible(page)
+    assert_accessible(page)
     page.press(Keys.ESCAPE, "?")
-    _assert_accessible(page)
+    assert_accessible(page)
     page.press(Keys.ESCAPE, "/")
     page.press("oa")
     page.until_text("Oat", "[role=listbox]")
-    _assert_accessible(page)
+    assert_accessible(page)
 
 
 def test_axe_finds_nothing_in_an_explanation(view: Page) -> None:
@@ -201,7 +200,7 @@ def test_axe_finds_nothing_in_an_explanation(view: Page) -> None:
     view.until_text("predicted on Black paper", "aside")
     view.press("w")
     view.until_text("nine of ten", "[role=dialog]")
-    _assert_accessible(view)
+    assert_accessible(view)
     view.press(Keys.ESCAPE)
     while "Vellum board" not in view.text("header button"):
         view.press("]")
@@ -210,16 +209,7 @@ def test_axe_finds_nothing_in_an_explanation(view: Page) -> None:
 def test_axe_finds_nothing_in_an_empty_collection(empty_page: Page) -> None:
     for path in ("/tidy", "/recipes"):
         empty_page.go(path)
-        _assert_accessible(empty_page)
-
-
-def _assert_accessible(page: Page) -> None:
-    page.script(AXE.read_text(encoding="utf-8"))
-    found = page.driver.execute_async_script(
-        "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.map("
-        "(v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | '))));"
-    )
-    assert found == []
+        assert_accessible(empty_page)
 
 
 def test_a_marks_name_tells_all_of_it(view: Page) -> None:

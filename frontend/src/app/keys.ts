@@ -72,6 +72,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["n", "paste a new recipe"],
       ["↑ ↓", "call before, call after; stand-in before, after"],
       ["Enter", "from a call to its stand-ins; use the stand-in"],
+      ["v", "mark beside mark, or layered in the passage"],
       ["Esc", "back to the calls"],
     ],
   },

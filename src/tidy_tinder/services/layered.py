@@ -301,13 +301,16 @@ class _Search:
             if len(seen) == _PAIRS:
                 return
 
-    def _offer(
-        self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, single: InPassage | None
-    ) -> LayeredOffer:  # fmt: skip
-        laid = tuple(
+    def _laid(self, layers: _Layers) -> tuple[Laid, ...]:
+        return tuple(
             Laid(self._colours[i], self._hand.owning(self._pencils[i]), coat.pressure, coat.layers)
             for i, coat in layers
         )
+
+    def _offer(
+        self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, single: InPassage | None
+    ) -> LayeredOffer:  # fmt: skip
+        laid = self._laid(layers)
         better, worse = ((), ()) if single is None or single.key == ranked.key else _beside(ranked, single)
         used = self._passage.passes + sum(one.layers for one in laid)
         return LayeredOffer(
@@ -328,7 +331,7 @@ class _Search:
         for short in shortfalls(wanted, labs):
             pair = table.pair(int(rows[short.nearest]))
             layers = ((pair.lower, pair.below), (pair.upper, pair.above))
-            laid = [Laid(self._colours[i], Owning.OWNED, coat.pressure, coat.layers) for i, coat in layers]
+            laid = self._laid(layers)
             unit = "C*" if short.beyond.value == "more vivid" else "L*"
             words = f"{short.beyond.value} by {short.by:.0f} {unit} than anything of this hue that you can lay here"
             found.append(Beyond(words, layers_in_words(laid)))

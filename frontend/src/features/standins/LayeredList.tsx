@@ -33,7 +33,7 @@ export function LayeredList({ call, paper, closest, onBack }: Props) {
       )}
       {found?.ready === false && <Mixing found={found} />}
       {found?.beyond.map(({ words, way }) => (
-        <p key={words} className="notice">
+        <p key={words} className={classes.beyond}>
           <strong>Out of reach here:</strong> {words}. The closest way: {way}.
         </p>
       ))}
@@ -160,7 +160,6 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
       id={id}
       role="option"
       aria-selected={current}
-      aria-label={`${offer.said}${chosen ? ", chosen" : ""}, ${offer.difference.delta_e.toFixed(1)} ± ${offer.plus_minus.toFixed(1)} Delta E${offer.tie ? ", a tie with the nearest" : ""}, ${inWords(offer.difference)}`}
       className={classes.offer}
       data-current={current || undefined}
       onClick={onPick}
@@ -181,7 +180,13 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
       <span className={classes.figure}>
         {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}
         {offer.difference.delta_e.toFixed(1)}
-        <span className={classes.off} title="How far that may be off, nine times of ten"> ± {offer.plus_minus.toFixed(1)}</span>
+        <span className={classes.under} title="How far that may be off, nine times of ten">
+          ± {offer.plus_minus.toFixed(1)}
+        </span>
+        <span className="visually-hidden">
+          {" "}
+          Delta E{offer.tie && ", a tie with the nearest"}, {inWords(offer.difference)}
+        </span>
       </span>
     </div>
   );

@@ -1,6 +1,7 @@
 import { useSessionStorage } from "@mantine/hooks";
 import { useState, type KeyboardEvent } from "react";
 import { Link } from "react-router";
+import { useKeys } from "../../app/keys";
 import { Barrel } from "../../shared/ui/Barrel";
 import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
@@ -24,6 +25,7 @@ interface Props {
 /** What can stand in for a call: wanted and offered edge to edge, the words first, then the figures. */
 export function StandinPanel({ call, paper, closest, onBack }: Props) {
   const [judged, setJudged] = useSessionStorage<Judged>({ key: "standins-judged", defaultValue: "marks", getInitialValueInEffect: false });
+  useKeys({ v: () => setJudged(judged === "marks" ? "passage" : "marks") });
   return (
     <aside className={`side-panel ${classes.panel ?? ""}`} aria-label="Stand-ins">
       <Asked call={call} />
