@@ -1249,6 +1249,8 @@ export interface components {
             role: string;
             /** Start */
             start: number;
+            /** Working */
+            working: boolean;
         };
         /**
          * CalledByOut

@@ -243,7 +243,7 @@ class _Search:
     def _wanted(self) -> Lab:
         """The mark that is asked for, as predicted: marks and layers are compared like with like."""
         pressure = "heavy" if self._burnishes else self._asked.pressure
-        told = self._predicted[min(self._asked.layers, _MOST_LAYERS) - 1].of(self._asked.colour_id, pressure)
+        told = predictions_on(self._session, self._paper, self._asked.layers).of(self._asked.colour_id, pressure)
         assert told is not None, "a fitted pencil has a prediction"
         return np.array(told.lab)
 
@@ -251,7 +251,7 @@ class _Search:
         """Single pencils at once, pairs as soon as they are mixed."""
         wanted = self._wanted()
         found = self._singles(wanted, may)
-        mask = np.array([key in may for key in table.keys]) if table else np.zeros(0, dtype=bool)
+        mask = np.array([key in may for key in table.keys]) if table is not None else np.zeros(0, dtype=bool)
         if table is not None and not self._burnishes:
             found += self._pairs(table, wanted, mask)
         candidates = {i: self._fitted(layers) for i, (layers, _) in enumerate(found)}

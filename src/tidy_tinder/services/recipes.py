@@ -55,7 +55,7 @@ class CallView:
 
     elsewhere: owned, but in no tin that is with her today. candidates: what an unsettled call can mean.
     chosen: the pencil chosen for this paper, with how it differs from what is wanted; layered: the layers chosen for
-    it, in the passage.
+    it, in the passage; working: these are still being worked out.
     """
 
     id: int
@@ -74,6 +74,7 @@ class CallView:
     candidates: tuple[ColourRow, ...]
     chosen: RankedOffer | None
     layered: LayeredOffer | None
+    working: bool
 
 
 @dataclass(frozen=True)
@@ -283,6 +284,7 @@ class _CallReader:
         self._pencils = pencils_by_colour(session)
         self._hand = at_hand_now(session)
         self._marks = marks_on(session, paper)
+        self._known = fitted(session)
         chosen = select(Choice).where(Choice.recipe_id == recipe_id, Choice.paper_id == paper.id)
         self._chosen: dict[int, Choice] = {row.call_id: row for row in session.scalars(chosen)}
 
@@ -314,17 +316,17 @@ class _CallReader:
             candidates=self._candidates(call) if answer is Answer.UNSETTLED else (),
             chosen=self._offer(call, chosen.colour_id) if stands_in and chosen and not chosen.pressure else None,
             layered=self._layers(call, chosen) if stands_in and chosen and chosen.pressure else None,
+            working=stands_in and self._known is None,
         )
 
     def _layers(self, call: RecipeCall, chosen: Choice) -> LayeredOffer | None:
         """The chosen layers in their passage; None where they cannot be laid any more."""
-        known = fitted(self._session)
-        if known is None:
+        if self._known is None:
             return None
         layers = [(chosen.colour_id, Coat(chosen.pressure, chosen.layers))]
         if chosen.over_colour_id is not None:
             layers.append((chosen.over_colour_id, Coat(chosen.over_pressure, chosen.over_layers)))
-        return chosen_layers(self._session, known, self._paper, call, self._closest, layers)
+        return chosen_layers(self._session, self._known, self._paper, call, self._closest, layers)
 
     def _offer(self, call: RecipeCall, chosen: int) -> RankedOffer | None:
         """The chosen pencil with how it differs; None where it is not at hand any more."""

@@ -107,6 +107,7 @@ function answerWords(call: Call): string {
       const pencils = layered.laid.map(({ colour }) => colour.code).join(" + ");
       return `⇄ ${pencils}, ΔE ${layered.difference.delta_e.toFixed(1)} in the passage`;
     }
+    if (offer === null && call.working) return "⇄ its layers are being worked out";
     return offer === null
       ? "stand-in is not at hand any more"
       : `⇄ ${offer.colour.code} ${offer.colour.name}, ΔE ${offer.difference.delta_e.toFixed(1)}`;

@@ -1,10 +1,11 @@
-import { useState, type KeyboardEvent } from "react";
+import { useState } from "react";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import type { Closest, Paper } from "../collection/queries";
 import { useChoose, type Call } from "../recipes/queries";
 import { BuildUp } from "./BuildUp";
+import { listKeys } from "./listKeys";
 import { useLayered, type Layered, type LayeredOffer } from "./queries";
 import { WishBar, useWish } from "./WishBar";
 import classes from "./StandinPanel.module.css";
@@ -92,15 +93,7 @@ function Offered({ call, paper, found, offers, onBack }: {
     const laid = current.laid.map(({ colour, pressure, layers }) => ({ colour_id: colour.id, pressure: pressure as "light" | "medium" | "heavy" | "burnish", layers }));
     choose.mutate({ call: call.id, paper: paper.id, colour: first.colour.id, laid });
   };
-  const onKey = (event: KeyboardEvent) => {
-    const at = offers.indexOf(current);
-    const next = { ArrowDown: offers[at + 1], ArrowUp: offers[at - 1] }[event.key];
-    if (event.key === "Enter") take();
-    else if (event.key === "Escape") onBack();
-    else if (next !== undefined) setPicked(next.said);
-    else if (!event.key.startsWith("Arrow")) return;
-    event.preventDefault();
-  };
+  const onKey = listKeys(offers, current, { pick: ({ said }) => setPicked(said), take, back: onBack });
   const single = offers.find((o) => o.laid.length === 1);
   return (
     <>

@@ -1,5 +1,5 @@
 import { useSessionStorage } from "@mantine/hooks";
-import { useState, type KeyboardEvent } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { useKeys } from "../../app/keys";
 import { Barrel } from "../../shared/ui/Barrel";
@@ -12,6 +12,7 @@ import type { Closest, Paper } from "../collection/queries";
 import { WhyButton } from "../predicting/Why";
 import { useChoose, type Call } from "../recipes/queries";
 import { LayeredList } from "./LayeredList";
+import { listKeys } from "./listKeys";
 import { useStandins, type Offer, type Standins } from "./queries";
 import classes from "./StandinPanel.module.css";
 
@@ -88,15 +89,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
   const take = () => {
     if (current !== undefined && call.answer !== "owned") answer(current.colour.id);
   };
-  const onKey = (event: KeyboardEvent) => {
-    const at = offers.findIndex((o) => o === current);
-    const next = { ArrowDown: offers[at + 1], ArrowUp: offers[at - 1] }[event.key];
-    if (event.key === "Enter") take();
-    else if (event.key === "Escape") onBack();
-    else if (next !== undefined) setPicked(next.colour.id);
-    else if (!event.key.startsWith("Arrow")) return;
-    event.preventDefault();
-  };
+  const onKey = listKeys(offers, current, { pick: ({ colour }) => setPicked(colour.id), take, back: onBack });
   return (
     <>
       {current === undefined ? (

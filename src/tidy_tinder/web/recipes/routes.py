@@ -140,4 +140,5 @@ def _call(c: CallView) -> CallOut:
         candidates=[colour_out(row) for row in c.candidates],
         chosen=offer_out(c.chosen) if c.chosen else None,
         layered=LayeredOfferOut.model_validate(c.layered) if c.layered else None,
+        working=c.working,
     )

@@ -67,6 +67,7 @@ class CallOut(BaseModel):
     candidates: list[ColourOut]
     chosen: OfferOut | None
     layered: LayeredOfferOut | None
+    working: bool
 
 
 class StepOut(BaseModel):
