@@ -75,14 +75,7 @@ def _take(page: Page, folder: Path) -> None:
     page.go("/recipes/1")
     page.click("Use this")
     keep("recipe")
-    page.go("/recipes/2")
-    page.click("178 Coffee Grounds", "[role=option]")
-    page.click("layered, in the passage", "label")
-    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")
-    WebDriverWait(page.driver, 120).until_not(lambda d: d.find_elements(By.CSS_SELECTOR, "aside progress"))
-    page.quiet()
-    keep("layered")
-    page.click("mark beside mark", "label")
+    _take_layered(page, keep)
     page.go("/recipes/new")
     page.press(RECIPE)
     page.until_text("to settle")
@@ -100,6 +93,18 @@ def _take(page: Page, folder: Path) -> None:
     resize(page.driver, 390, 800)
     page.go("/recipes/1")
     keep("recipe-phone")
+
+
+def _take_layered(page: Page, keep: Callable[[str], None]) -> None:
+    """Two layered pencils for a call, all pairs mixed."""
+    page.go("/recipes/2")
+    page.click("178 Coffee Grounds", "[role=option]")
+    page.click("layered, in the passage", "label")
+    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")
+    WebDriverWait(page.driver, 120).until_not(lambda d: d.find_elements(By.CSS_SELECTOR, "aside progress"))
+    page.quiet()
+    keep("layered")
+    page.click("mark beside mark", "label")
 
 
 def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:

@@ -88,6 +88,15 @@ def test_what_is_left_out_is_not_offered(few: SessionFactory) -> None:
     assert "left out" in nothing.problem
 
 
+def test_the_colour_that_is_asked_for_is_no_stand_in_for_itself(few: SessionFactory) -> None:
+    own = call(few, "178", 2).colour
+    assert own is not None
+    mark_owned(few, [own.id], True)
+    found = ask(few, "178")
+    assert found.offers
+    assert own.id not in {one.colour.id for offer in found.offers for one in offer.laid}
+
+
 def test_a_burnisher_is_one_pale_pencil(few: SessionFactory) -> None:
     with few() as session:
         chart = {row.id: row.lab for row in colour_rows(session)}
