@@ -26,7 +26,7 @@ _MOST_KEPT = 4
 
 @dataclass(frozen=True, eq=False)
 class Mixed:
-    """A table, or how far it is: coats done of all there are. error: it failed, and will be tried again."""
+    """A table, or how far it is: coats done of all there are."""
 
     table: PairTable | None
     done: int

@@ -67,10 +67,7 @@ class NearPair:
 
 @dataclass(frozen=True, eq=False)
 class PairTable:
-    """All M pairs on one paper, in order of L*: Lab as three arrays (M,), places of both pencils, the coats.
-
-    bytes: the memory that it takes; looked_at: how many pairs its last question compared in full.
-    """
+    """All M pairs on one paper, in order of L*: Lab as three arrays (M,), places of both pencils, the coats."""
 
     keys: tuple[int, ...]
     coats: tuple[Coat, ...]

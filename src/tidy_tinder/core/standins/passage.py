@@ -15,6 +15,7 @@ from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.standins.singles import BELIEVED
 
 Layers = Sequence[FittedLayer]
 
@@ -61,10 +62,6 @@ class PassageRanking:
     offers: tuple[InPassage, ...]
 
 
-# A band is about 2.5 σ of its three components, and a gap is believed from 1.28 σ on (nine of ten, one-sided).
-_BELIEVED = 1.28 / 2.5
-
-
 def rank_in_passage(
     passage: Passage, asked: Layers, candidates: Mapping[int, Layers], paper: PaperFit, closest: Closest
 ) -> PassageRanking:
@@ -79,7 +76,7 @@ def rank_in_passage(
     figures = np.atleast_1d(weighted_difference(told.lab[0], told.lab[1:], closest)) if keys else np.zeros(0)
     order = np.argsort(figures, kind="stable")
     tied = [
-        bool(figures[i] - figures[order[0]] < _BELIEVED * told.radius_between(int(order[0]) + 1, int(i) + 1))
+        bool(figures[i] - figures[order[0]] < BELIEVED * told.radius_between(int(order[0]) + 1, int(i) + 1))
         for i in order
     ]
     offers = tuple(

@@ -127,7 +127,7 @@ def rank_singles(
 # repeated marks lie within .57, which makes .9 for one σ along all three axes together).
 MEASURED_BAND = 1.3
 # A band is about 2.5 σ of its three components, and a gap is believed from 1.28 σ on (nine of ten, one-sided).
-_BELIEVED = 1.28 / 2.5
+BELIEVED = 1.28 / 2.5
 
 
 def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int | None) -> tuple[Offer, ...]:
@@ -149,7 +149,7 @@ def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int
 def _tied(nearest: Offer, offer: Offer, bands: Mapping[int, float | None]) -> bool:
     """Whether the gap to the nearest is within what both marks may be off."""
     first, second = (MEASURED_BAND if (band := bands[o.key]) is None else band for o in (nearest, offer))
-    return offer.ranked_by - nearest.ranked_by < _BELIEVED * float(np.hypot(first, second))
+    return offer.ranked_by - nearest.ranked_by < BELIEVED * float(np.hypot(first, second))
 
 
 def _reason_unranked(wanted: Known, candidate: Known) -> Unranked | None:
