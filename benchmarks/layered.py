@@ -21,7 +21,8 @@ from tidy_tinder.core.standins.pairs import PairTable, mix_pairs, nearest_pairs
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.jobs import Fitter
-from tidy_tinder.services.layered import Laid, LayeredOffer, layered_for_call
+from tidy_tinder.services.layered import LayeredOffer, layered_for_call
+from tidy_tinder.services.laying import Laid
 from tidy_tinder.services.recipes import Answer, open_recipe, recipe_cards
 from tidy_tinder.storage.engine import SessionFactory, open_database
 

@@ -206,6 +206,14 @@ FEEL = {
     "Steadfast": "wax-oil, graded tints, lightfastness rated",
     "Scholar": "hard wax, weak",
 }
+# Whether a range holds its point, and dissolves in water.
+ABLE = {
+    "Heron": (True, False),
+    "Wader": (None, True),
+    "Tallow": (False, False),
+    "Steadfast": (None, False),
+    "Scholar": (True, False),
+}
 
 
 def derive_truth(rng: np.random.Generator) -> tuple[dict[str, list[Charted]], dict[str, TruePencil]]:
@@ -297,10 +305,16 @@ def main() -> None:
     write_csv(DATA / "catalogue.csv", header, catalogue)
     write_csv(DATA / "sets.csv", ["range", "set", "codes"], sets)
     (DATA / "ranges.json").write_text(
-        json.dumps([{"maker": MAKERS[r], "range": r, "feel": FEEL[r]} for r in charts], indent=1) + "\n",
+        json.dumps([range_row(r) for r in charts], indent=1) + "\n",
         encoding="utf-8",
     )
     write_collection(world)
+
+
+def range_row(name: str) -> dict[str, str | bool | None]:
+    """What the demo says of a range."""
+    point, water = ABLE[name]
+    return {"maker": MAKERS[name], "range": name, "feel": FEEL[name], "holds_point": point, "water_soluble": water}
 
 
 if __name__ == "__main__":

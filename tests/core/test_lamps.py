@@ -42,9 +42,9 @@ def test_a_metameric_pair_parts_under_a_lamp_and_a_spectrum_does_not_part_from_i
     found = under_lamps(grey, other)
     assert found.daylight < 1e-6
     assert found.parts
-    assert max(apart for _, apart in found.lamps) > 1.0
+    assert max(one.delta_e for one in found.lamps) > 1.0
     same = under_lamps(grey, grey)
     assert not same.parts
-    assert all(apart == 0.0 for _, apart in same.lamps)
+    assert all(one.delta_e == 0.0 for one in same.lamps)
     with pytest.raises(ShapeError):
         lab_under(Lamp.LED, [0.5, 0.5])

@@ -11,6 +11,7 @@ from sqlalchemy import select
 from tests.services.test_recipes import BUFF, VELLUM, call
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.layered import Layered, Wish, layered_for_call
@@ -18,7 +19,6 @@ from tidy_tinder.services.marks import find_paper
 from tidy_tinder.services.mixing import stop_mixing
 from tidy_tinder.services.recipes import (
     Answer,
-    ChosenLayer,
     choose_standin,
     open_recipe,
     save_recipe,
@@ -110,8 +110,8 @@ def test_a_burnisher_is_one_pale_pencil(few: SessionFactory) -> None:
 def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: SessionFactory) -> None:
     wanted = call(few, "178", 2)
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
-    laid = [ChosenLayer(one.colour.id, one.pressure, one.layers) for one in pair.laid]
-    change = choose_standin(few, wanted.id, VELLUM, laid[0].colour_id, laid)
+    laid = [LaidLayer(one.colour.id, one.pressure, one.layers) for one in pair.laid]
+    change = choose_standin(few, wanted.id, VELLUM, laid[0].pencil, laid)
     assert " under " in change.label
     kept = call(few, "178", 2)
     assert kept.answer is Answer.STAND_IN
@@ -121,17 +121,17 @@ def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: SessionFactory)
     assert kept.layered.difference.delta_e == pytest.approx(pair.difference.delta_e, abs=1e-9)
     assert call(few, "178", 2, BUFF).answer is Answer.OPEN
     # A pencil of it that is given away leaves the choice, and says so by showing nothing.
-    mark_owned(few, [laid[1].colour_id], False)
+    mark_owned(few, [laid[1].pencil], False)
     assert call(few, "178", 2).layered is None
     undo(few, change.change_id + 1)
     undo(few, change.change_id)
     with few() as session:
         assert session.scalar(select(Choice.id).where(Choice.call_id == wanted.id)) is None
     # One pencil laid otherwise than asked, then simply as asked.
-    single = [ChosenLayer(laid[0].colour_id, "heavy", 2)]
-    choose_standin(few, wanted.id, VELLUM, laid[0].colour_id, single)
+    single = [LaidLayer(laid[0].pencil, "heavy", 2)]
+    choose_standin(few, wanted.id, VELLUM, laid[0].pencil, single)
     assert (call(few, "178", 2).layered or pair).said.startswith("two heavy layers of ")
-    choose_standin(few, wanted.id, VELLUM, laid[0].colour_id)
+    choose_standin(few, wanted.id, VELLUM, laid[0].pencil)
     assert call(few, "178", 2).layered is None
     assert call(few, "178", 2).chosen is not None
 
@@ -141,10 +141,10 @@ def test_layers_that_cannot_be_are_refused_in_words(few: SessionFactory) -> None
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
     lower, upper = (one.colour.id for one in pair.laid)
     with pytest.raises(RefusedError, match="first layer"):
-        choose_standin(few, wanted.id, VELLUM, upper, [ChosenLayer(lower, "light", 1)])
+        choose_standin(few, wanted.id, VELLUM, upper, [LaidLayer(lower, "light", 1)])
     assert wanted.colour is not None
     with pytest.raises(RefusedError, match="not at hand"):
-        laid = [ChosenLayer(lower, "light", 1), ChosenLayer(wanted.colour.id, "light", 1)]
+        laid = [LaidLayer(lower, "light", 1), LaidLayer(wanted.colour.id, "light", 1)]
         choose_standin(few, wanted.id, VELLUM, lower, laid)
     with pytest.raises(NotFoundError, match="no call"):
         layered_for_call(few, 9999, VELLUM, Closest.OVERALL)

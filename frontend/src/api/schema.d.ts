@@ -245,6 +245,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colours/{colour_id}/layered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Single and layered stand-ins for any colour by itself, nearest first, or how far they are. */
+        get: operations["standins_get_layered_for_colour_colours__int_colour_id__layered_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colours/{colour_id}/neutralisers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What darkens or greys a pencil without black, or how far the mixing is. */
+        get: operations["standins_get_neutralisers_colours__int_colour_id__neutralisers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colours/{colour_id}/pencils": {
         parameters: {
             query?: never;
@@ -322,6 +356,23 @@ export interface paths {
         };
         /** The newest goings over of the collection. */
         get: operations["predicting_get_jobs_fitting_jobs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layering": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What layers look like on a paper in every order. */
+        get: operations["layering_get_layering_layering_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -706,6 +757,60 @@ export interface paths {
         post?: never;
         /** Remove a recipe; undo brings it back. */
         delete: operations["recipes_remove_recipe_recipes__int_recipe_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scraps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was tried on a paper. */
+        get: operations["scraps_get_scraps_scraps_get"];
+        put?: never;
+        /** Write down layers that are about to be tried. */
+        post: operations["scraps_begin_one_scrap_scraps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scraps/{scrap_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A scrap with its strip. */
+        get: operations["scraps_get_scrap_scraps__int_scrap_id__get"];
+        /** Say what a scrap turned out like. */
+        put: operations["scraps_put_verdict_scraps__int_scrap_id__put"];
+        post?: never;
+        /** Remove a scrap; undo brings it back. */
+        delete: operations["scraps_delete_scrap_scraps__int_scrap_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scraps/{scrap_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read one of the two orders, or keep a typed value for it. */
+        post: operations["scraps_read_one_strip_scraps__int_scrap_id__readings_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1136,6 +1241,23 @@ export interface components {
             id: number;
         };
         /**
+         * AloneOut
+         * @description One of the pencils by itself, as it is laid.
+         */
+        AloneOut: {
+            laid: components["schemas"]["CoatOut"];
+            seen: components["schemas"]["SeenOut"] | null;
+        };
+        /**
+         * BegunOut
+         * @description The number of the new scrap.
+         */
+        BegunOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Id */
+            id: number;
+        };
+        /**
          * BesideIn
          * @description One mark to be laid beside others.
          */
@@ -1388,7 +1510,7 @@ export interface components {
         };
         /**
          * CoatIn
-         * @description One pencil of a stand-in and how it is laid.
+         * @description One pencil and how it is laid.
          */
         CoatIn: {
             /** Colour Id */
@@ -1761,6 +1883,19 @@ export interface components {
             twins: components["schemas"]["TwinOut"][];
         };
         /**
+         * LaidOrderOut
+         * @description One order of the layers: what it gives, and what is seen after each layer.
+         */
+        LaidOrderOut: {
+            /** After */
+            after: components["schemas"]["SeenOut"][];
+            /** Laid */
+            laid: components["schemas"]["CoatOut"][];
+            result: components["schemas"]["SeenOut"];
+            /** Said */
+            said: string;
+        };
+        /**
          * LaidOut
          * @description One mark of a comparison; patch is null where nothing is known; difference is from the first laid one; band is
          *     given where it is predicted.
@@ -1770,6 +1905,7 @@ export interface components {
             band: number | null;
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"] | null;
+            lamps: components["schemas"]["LampsOut"] | null;
             /** Paper Name */
             paper_name: string;
             patch: components["schemas"]["PatchOut"] | null;
@@ -1781,6 +1917,28 @@ export interface components {
         LaidsOut: {
             /** Laid */
             laid: components["schemas"]["LaidOut"][];
+        };
+        /**
+         * LampOut
+         * @description The ΔE00 of two colours under one lamp.
+         */
+        LampOut: {
+            /** Delta E */
+            delta_e: number;
+            /** Lamp */
+            lamp: string;
+        };
+        /**
+         * LampsOut
+         * @description How two measured spectra differ in daylight and under lamps; parts: a lamp shows them apart.
+         */
+        LampsOut: {
+            /** Daylight */
+            daylight: number;
+            /** Lamps */
+            lamps: components["schemas"]["LampOut"][];
+            /** Parts */
+            parts: boolean;
         };
         /**
          * LayeredOfferOut
@@ -1797,6 +1955,7 @@ export interface components {
             finished: components["schemas"]["PatchOut"];
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
+            measured: components["schemas"]["PatchOut"] | null;
             /** Passes Left */
             passes_left: number;
             /** Plus Minus */
@@ -1807,6 +1966,7 @@ export interface components {
             said: string;
             /** Tie */
             tie: boolean;
+            tried: components["schemas"]["TriedOut"] | null;
             /** Worse */
             worse: string[];
         };
@@ -1836,6 +1996,30 @@ export interface components {
             ready: boolean;
             /** Total */
             total: number;
+            /** Unfit */
+            unfit: components["schemas"]["LeftOutOut"][];
+        };
+        /**
+         * LayeringOut
+         * @description Layers on a paper in every order; the first as asked, the second the other way round.
+         */
+        LayeringOut: {
+            /** Alone */
+            alone: components["schemas"]["AloneOut"][];
+            apart: components["schemas"]["DifferenceOut"] | null;
+            ground: components["schemas"]["PatchOut"];
+            /** Orders */
+            orders: components["schemas"]["LaidOrderOut"][];
+            /** Passes Left */
+            passes_left: number;
+            /** Plus Minus */
+            plus_minus: number | null;
+            /** Problem */
+            problem: string;
+            /** Ready */
+            ready: boolean;
+            /** Warnings */
+            warnings: string[];
         };
         /**
          * LeftOutOut
@@ -1871,6 +2055,36 @@ export interface components {
             zones: components["schemas"]["ZoneOut"][];
         };
         /**
+         * NeutralisedByOut
+         * @description A pencil over another: in words, what both give, and the share of chroma that is left.
+         */
+        NeutralisedByOut: {
+            /** Chroma Left */
+            chroma_left: number;
+            difference: components["schemas"]["DifferenceOut"];
+            over: components["schemas"]["CoatOut"];
+            result: components["schemas"]["PatchOut"];
+            /** Said */
+            said: string;
+        };
+        /**
+         * NeutralisedOut
+         * @description The neutralisers of a pencil, least chroma first; while pairs are mixed, done of total coats, and none yet.
+         */
+        NeutralisedOut: {
+            alone: components["schemas"]["PatchOut"] | null;
+            /** Done */
+            done: number;
+            /** Found */
+            found: components["schemas"]["NeutralisedByOut"][];
+            /** Problem */
+            problem: string;
+            /** Ready */
+            ready: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
          * NoteIn
          * @description A note on a swatch; revision is the one that was looked at.
          */
@@ -1889,6 +2103,7 @@ export interface components {
             basis: string;
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"];
+            lamps: components["schemas"]["LampsOut"] | null;
             mark: components["schemas"]["MarkOut"];
             offered: components["schemas"]["PatchOut"];
             /** Owning */
@@ -2349,6 +2564,8 @@ export interface components {
              * @default
              */
             feel?: string;
+            /** Holds Point */
+            holds_point?: boolean | null;
             /**
              * Maker
              * @default
@@ -2366,6 +2583,8 @@ export interface components {
              * @default 1
              */
             revision?: number;
+            /** Water Soluble */
+            water_soluble?: boolean | null;
         };
         /**
          * RangeNameOut
@@ -2555,6 +2774,106 @@ export interface components {
             recipe_id: number;
         };
         /**
+         * ScrapCardOut
+         * @description A scrap in the list.
+         */
+        ScrapCardOut: {
+            /** Id */
+            id: number;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            measured: components["schemas"]["PatchOut"] | null;
+            /** Note */
+            note: string;
+            /** Said */
+            said: string;
+            /** Verdict */
+            verdict: string[];
+            wanted: components["schemas"]["ColourOut"] | null;
+        };
+        /**
+         * ScrapIn
+         * @description Layers to be tried, the lowest first, and the colour that they are to stand in for, if any.
+         */
+        ScrapIn: {
+            /**
+             * Finish
+             * @default dry
+             * @enum {string}
+             */
+            finish?: "dry" | "solvent";
+            /** Laid */
+            laid: components["schemas"]["CoatIn"][];
+            /** Paper Id */
+            paper_id: number;
+            /** Wanted Id */
+            wanted_id?: number | null;
+            /**
+             * Wanted Layers
+             * @default 1
+             */
+            wanted_layers?: number;
+            /**
+             * Wanted Pressure
+             * @default heavy
+             * @enum {string}
+             */
+            wanted_pressure?: "light" | "medium" | "heavy" | "burnish";
+        };
+        /**
+         * ScrapOut
+         * @description A scrap with its strip.
+         */
+        ScrapOut: {
+            apart: components["schemas"]["DifferenceOut"] | null;
+            /** Fields */
+            fields: components["schemas"]["StripFieldOut"][];
+            /** Finish */
+            finish: string;
+            /** Id */
+            id: number;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Note */
+            note: string;
+            /** Paper Id */
+            paper_id: number;
+            /** Paper Name */
+            paper_name: string;
+            /** Revision */
+            revision: number;
+            /** Said */
+            said: string;
+            /** Verdict */
+            verdict: string[];
+            wanted: components["schemas"]["WantedOut"] | null;
+        };
+        /**
+         * ScrapsOut
+         * @description What was tried on a paper, the newest first.
+         */
+        ScrapsOut: {
+            /** Scraps */
+            scraps: components["schemas"]["ScrapCardOut"][];
+        };
+        /**
+         * SeenOut
+         * @description What layers or a mark look like: measured, or predicted with the ΔE00 within which nine of ten lie.
+         */
+        SeenOut: {
+            /** Band */
+            band: number | null;
+            patch: components["schemas"]["PatchOut"];
+            /** Trust */
+            trust: string;
+        };
+        /**
          * SessionBegunOut
          * @description The number of the new session.
          */
@@ -2740,6 +3059,8 @@ export interface components {
             colours: components["schemas"]["ShelfColourOut"][];
             /** Feel */
             feel: string;
+            /** Holds Point */
+            holds_point: boolean | null;
             /** Maker */
             maker: string;
             /** Name */
@@ -2754,6 +3075,8 @@ export interface components {
             revision: number;
             /** Sets */
             sets: components["schemas"]["SetOut"][];
+            /** Water Soluble */
+            water_soluble: boolean | null;
         };
         /**
          * ShelvesOut
@@ -2807,6 +3130,46 @@ export interface components {
             pressure: string;
             /** Text */
             text: string;
+        };
+        /**
+         * StripFieldOut
+         * @description One field of the strip; kind is alone, laid or turned.
+         */
+        StripFieldOut: {
+            /** Kind */
+            kind: string;
+            /** Laid */
+            laid: components["schemas"]["CoatOut"][];
+            /** Said */
+            said: string;
+            seen: components["schemas"]["SeenOut"] | null;
+        };
+        /**
+         * StripIn
+         * @description A reading of one of the two orders: by the reader, or the Lab that is typed in (D65, 2°).
+         *
+         *     keep: also where it is far from what is expected.
+         */
+        StripIn: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep?: boolean;
+            /** Lab */
+            lab?: number[] | null;
+            /** Turned */
+            turned: boolean;
+        };
+        /**
+         * StripReadOut
+         * @description A reading: kept, or doubted for a reason, and then not kept.
+         */
+        StripReadOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Doubt */
+            doubt: string;
+            reading: components["schemas"]["PatchOut"];
         };
         /**
          * SurenessOut
@@ -3014,6 +3377,23 @@ export interface components {
             pulled: components["schemas"]["TrayCardOut"][];
         };
         /**
+         * TriedOut
+         * @description What was said of layers that were tried before.
+         */
+        TriedOut: {
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /** Note */
+            note: string;
+            /** Scrap Id */
+            scrap_id: number;
+            /** Verdict */
+            verdict: string[];
+        };
+        /**
          * TwinOut
          * @description A near twin: where the two were compared, and where they part most.
          */
@@ -3100,6 +3480,21 @@ export interface components {
             pressure?: "light" | "medium" | "heavy";
         };
         /**
+         * VerdictIn
+         * @description What is said of a scrap; revision is the one that was looked at.
+         */
+        VerdictIn: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Revision */
+            revision: number;
+            /** Verdict */
+            verdict: string[];
+        };
+        /**
          * VersionOut
          * @description One field as this window and another one left it.
          */
@@ -3110,6 +3505,18 @@ export interface components {
             theirs: string;
             /** Yours */
             yours: string;
+        };
+        /**
+         * WantedOut
+         * @description The colour that a scrap stands in for, and its mark as far as it is known.
+         */
+        WantedOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Layers */
+            layers: number;
+            /** Pressure */
+            pressure: string;
+            seen: components["schemas"]["SeenOut"] | null;
         };
         /**
          * WhatIn
@@ -4504,6 +4911,169 @@ export interface operations {
             };
         };
     };
+    standins_get_layered_for_colour_colours__int_colour_id__layered_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: string;
+                no_black?: boolean;
+                lasting?: boolean;
+                ranges?: number[];
+                pressure?: "light" | "medium" | "heavy";
+                layers?: number;
+            };
+            header?: never;
+            path: {
+                colour_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayeredOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    standins_get_neutralisers_colours__int_colour_id__neutralisers_get: {
+        parameters: {
+            query: {
+                paper: number;
+                pressure?: "light" | "medium" | "heavy";
+            };
+            header?: never;
+            path: {
+                colour_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NeutralisedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     tidy_add_one_pencil_colours__int_colour_id__pencils_post: {
         parameters: {
             query?: never;
@@ -4825,6 +5395,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    layering_get_layering_layering_get: {
+        parameters: {
+            query: {
+                paper: number;
+                laid: string[];
+                solvent?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayeringOut"];
                 };
             };
             /** @description Forbidden */
@@ -7058,6 +7706,472 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_get_scraps_scraps_get: {
+        parameters: {
+            query: {
+                paper: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScrapsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_begin_one_scrap_scraps_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScrapIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BegunOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_get_scrap_scraps__int_scrap_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scrap_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScrapOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_put_verdict_scraps__int_scrap_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scrap_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VerdictIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_delete_scrap_scraps__int_scrap_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scrap_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_read_one_strip_scraps__int_scrap_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                scrap_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripReadOut"];
                 };
             };
             /** @description Forbidden */

@@ -19,6 +19,7 @@ from tidy_tinder.services.stocking import (
     NewPencil,
     NewSet,
     NewSwatch,
+    RangeFeel,
     add_pencils,
     add_sets,
     add_swatches,
@@ -36,7 +37,11 @@ def load_demo(sessions: SessionFactory) -> None:
     folder = resources.files(__package__).joinpath("data")
     add_papers(sessions, [_paper(row) for row in _json(folder, "papers.json")])
     import_catalogue(sessions, folder.joinpath("catalogue.csv").read_bytes())
-    describe_ranges(sessions, {row["range"]: row["feel"] for row in _json(folder, "ranges.json")})
+    described = {
+        row["range"]: RangeFeel(row["feel"], row["holds_point"], row["water_soluble"])
+        for row in _json(folder, "ranges.json")
+    }
+    describe_ranges(sessions, described)
     sets = _rows(folder, "sets.csv")
     add_sets(sessions, [NewSet(r["range"], r["set"], tuple(r["codes"].split())) for r in sets])
     add_pencils(sessions, [_pencil(row) for row in _rows(folder, "pencils.csv")])

@@ -53,6 +53,7 @@ _ROLES = {
     "highlight": re.compile(r"\bhighlights?\b", re.IGNORECASE),
     "burnisher": _FINISHES["burnished"],
     "base": re.compile(r"\b(?:undercoat|base|first layer)\b", re.IGNORECASE),
+    "detail": re.compile(r"\b(?:fine (?:details?|lines?|point|hairs?)|hairlines?)\b", re.IGNORECASE),
 }
 _CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 _MOST_LAYERS = 12

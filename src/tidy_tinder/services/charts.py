@@ -27,6 +27,8 @@ from tidy_tinder.storage.models import (
     ColourRange,
     Pencil,
     RecipeCall,
+    Scrap,
+    ScrapLayer,
     SessionItem,
     SetColour,
     Swatch,
@@ -42,6 +44,8 @@ _HOLDS = (
     (RecipeCall.colour_id, "call of a recipe", "calls of recipes"),
     (Choice.colour_id, "choice as a stand-in", "choices as a stand-in"),
     (Choice.over_colour_id, "choice as the upper of two layers", "choices as the upper of two layers"),
+    (Scrap.wanted_id, "strip that was tried for it", "strips that were tried for it"),
+    (ScrapLayer.colour_id, "layer of a strip", "layers of strips"),
     (SessionItem.colour_id, "place in a swatching session", "places in swatching sessions"),
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
 )
@@ -55,6 +59,8 @@ class RangeAs:
     name: str
     feel: str
     new_length_mm: int
+    holds_point: bool | None = None
+    water_soluble: bool | None = None
 
 
 @dataclass(frozen=True)

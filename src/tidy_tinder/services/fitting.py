@@ -20,6 +20,7 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.evidence import Evidence, Kind
 from tidy_tinder.core.layering.film import strip_surface
 from tidy_tinder.core.layering.fitting import PencilFit, fit_pencils
+from tidy_tinder.core.layering.strips import SeenStrip
 from tidy_tinder.core.layering.survey import SeenColour, SeenMark, SeenPaper, Survey, survey
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.services.cache import CHART_TABLES, for_version
@@ -28,8 +29,10 @@ from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Paper
 from tidy_tinder.storage.queries.colours import colour_rows
 from tidy_tinder.storage.queries.fits import DryMark, dry_marks, kept_fits
+from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 
-FITTED_TABLES = (*CHART_TABLES, "paper", "swatch")
+# Of a scrap only its readings count: a verdict is about a wish, not about the layers.
+FITTED_TABLES = (*CHART_TABLES, "paper", "swatch", "scrap_reading")
 
 # Standard deviation of a value in ΔE*ab by where it comes from: a reader's is 5-optics section 5; typed values and
 # photos are ours.
@@ -48,6 +51,7 @@ class Inputs:
     papers: tuple[SeenPaper, ...]
     marks: tuple[SeenMark, ...]
     colours: tuple[SeenColour, ...]
+    strips: tuple[SeenStrip, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,7 +98,7 @@ class StoredFits:
 
 
 def inputs_of(session: Session) -> Inputs:
-    """What the collection is fitted to now: ordinary colours and their dry marks that count."""
+    """What the collection is fitted to now: ordinary colours, their dry marks that count, measured strips."""
     version = tables_version(session, FITTED_TABLES)
     papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
     colours = [row for row in colour_rows(session) if row.effect == "ordinary"]
@@ -103,6 +107,7 @@ def inputs_of(session: Session) -> Inputs:
         tuple(seen_paper(paper) for paper in papers),
         tuple(_seen_mark(mark) for mark in dry_marks(session)),
         tuple(SeenColour(row.id, row.opacity, np.array(row.lab) if row.lab else None) for row in colours),
+        tuple(strip for row in reversed(scrap_rows(session)) for strip in _seen_strips(row)),
     )
 
 
@@ -119,7 +124,7 @@ def survey_of(inputs: Inputs, fits: StoredFits) -> Fitted:
     with _lock:
         found = _made.get(content)
     if found is None:
-        found = survey(inputs.papers, inputs.marks, inputs.colours, fits.fit)
+        found = survey(inputs.papers, inputs.marks, inputs.colours, fits.fit, inputs.strips)
         with _lock:
             _made[content] = found
             while len(_made) > _MOST_MADE:
@@ -143,6 +148,8 @@ def _content(inputs: Inputs) -> str:
     for colour in inputs.colours:
         said.update(f"{colour.key} {colour.opacity}".encode())
         said.update(b"" if colour.chart is None else colour.chart.tobytes())
+    for strip in inputs.strips:
+        said.update(f"{strip.paper} {strip.layers} {strip.noise} {strip.solvent}".encode() + strip.lab.tobytes())
     return said.hexdigest()
 
 
@@ -162,6 +169,16 @@ def _seen_mark(mark: DryMark) -> SeenMark:
     spectrum = np.array(mark.spectrum) if mark.spectrum else None
     kind = Kind(mark.pressure, mark.layers, mark.over == "black")
     return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _NOISE[mark.source], spectrum)
+
+
+def _seen_strips(row: ScrapRow) -> list[SeenStrip]:
+    """A scrap's readings as the core takes them."""
+    return [
+        SeenStrip(
+            row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == "solvent",
+        )
+        for read in row.readings
+    ]  # fmt: skip
 
 
 def _fingerprint(marks: Sequence[Evidence], opacity: str) -> str:

@@ -1,9 +1,10 @@
-"""Stand-ins for a call, judged in its passage: single pencils at any pressure, and two layered in a stated order."""
+"""Stand-ins for a call in its passage, or for any colour by itself: single pencils at any pressure, and two layered."""
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,24 +12,29 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
 from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
 from tidy_tinder.core.standins.reach import shortfalls
-from tidy_tinder.core.standins.roles import Ability, is_black, unfit_for
+from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.jobs import fitted
+from tidy_tinder.services.laying import Laid, Strips, layers_in_words
 from tidy_tinder.services.marks import Patch, charted_colours, find_paper, patch
 from tidy_tinder.services.mixing import mixed_pairs
-from tidy_tinder.services.owning import Owning, at_hand_now, drawable
-from tidy_tinder.services.passages import CalledPassage, CallLayer, layer_of, passage_of
+from tidy_tinder.services.owning import at_hand_now
+from tidy_tinder.services.passages import ALONE, CalledPassage, CallLayer, layer_of, passage_of
 from tidy_tinder.services.predicting import paper_fit, predictions_on
+from tidy_tinder.services.scraps import Tried, tried_for
+from tidy_tinder.services.shelves import existing
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper, RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
+from tidy_tinder.storage.queries.papers import paler_papers
 
 # Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
 # passage; the nearest alone are nearly always among the nearest there.
@@ -38,7 +44,6 @@ _MOST_LAYERS = 3
 _LASTING = frozenset({"I", "II"})
 # A component is said to be better or worse from this step on; each is about what can just be seen.
 _STEP = 0.7
-_COUNTS = ("no", "one", "two", "three", "four", "five", "six")
 
 
 @dataclass(frozen=True)
@@ -51,21 +56,12 @@ class Wish:
 
 
 @dataclass(frozen=True)
-class Laid:
-    """One pencil of a stand-in: how it is laid."""
-
-    colour: ColourRow
-    owning: Owning
-    pressure: str
-    layers: int
-
-
-@dataclass(frozen=True)
 class LayeredOffer:
     """One stand-in in the passage. laid: the lower pencil first. alone: the layers by themselves, and how they differ
     from the mark that is asked for; finished: the passage with them; after: the passage after each layer.
 
-    passes_left: how many more layers the paper takes; better, worse: than the best single pencil, in words.
+    passes_left: how many more layers the paper takes; better, worse: than the best single pencil, in words; measured:
+    the layers by themselves as a strip was measured; tried: what was said of them when they were tried for this colour.
     """
 
     laid: tuple[Laid, ...]
@@ -81,6 +77,8 @@ class LayeredOffer:
     passes_left: int
     better: tuple[str, ...]
     worse: tuple[str, ...]
+    measured: Patch | None = None
+    tried: Tried | None = None
 
 
 @dataclass(frozen=True)
@@ -105,7 +103,8 @@ class Layered:
     """What there is so far. done of total coats are mixed; until all are (ready) only single pencils are offered.
 
     problem: why there is nothing to offer. asked: the passage as asked for, finished and after each layer; below,
-    above: what lies round the call; left_out: calls of the area that are not modelled.
+    above: what lies round the call; left_out: calls of the area that are not modelled; unfit: how many pencils at hand
+    cannot do what is asked, by the reason.
     """
 
     ready: bool
@@ -117,6 +116,7 @@ class Layered:
     below: tuple[PassageLayer, ...] = ()
     above: tuple[PassageLayer, ...] = ()
     left_out: int = 0
+    unfit: Mapping[Unfit, int] = field(default_factory=dict)
     offers: tuple[LayeredOffer, ...] = ()
     beyond: tuple[Beyond, ...] = ()
 
@@ -142,9 +142,29 @@ def layered_for_call(
         known = fitted(session)
         if known is None:
             return Layered(False, 0, 0)
-        if call.colour_id not in known.survey.pencils:
-            return Layered(True, 0, 0, "This colour is not modelled, so layers cannot be compared with it.")
-        return _Search(session, known, paper, call, closest, wish).run(wait)
+        return _Search(session, known, paper, _called(session, call, known), closest, wish).run(wait)
+
+
+def layered_for_colour(
+    sessions: SessionFactory,
+    asked: LaidLayer,
+    paper_id: int,
+    closest: Closest,
+    wish: Wish = Wish(),
+    wait: float | None = None,
+) -> Layered:
+    """Stand-ins for any colour as it would be laid on a paper by itself. wait: as above.
+
+    Raises NotFoundError for an unknown colour or paper.
+    """
+    with sessions() as session:
+        paper = find_paper(session, paper_id)
+        existing(session, [asked.pencil])
+        known = fitted(session)
+        if known is None:
+            return Layered(False, 0, 0)
+        sought = Sought(CallLayer(0, asked.pencil, asked.pressure, asked.layers), "", ALONE)
+        return _Search(session, known, paper, sought, closest, wish).run(wait)
 
 
 def chosen_layers(
@@ -156,21 +176,21 @@ def chosen_layers(
     layers: Sequence[tuple[int, Coat]],
 ) -> LayeredOffer | None:
     """Layers that were chosen for a call, in its passage; None where a pencil is not at hand or not modelled."""
-    search = _Search(session, known, paper, call, closest, Wish())
+    search = _Search(session, known, paper, _called(session, call, known), closest, Wish())
     return search.of(tuple(layers))
 
 
-def layers_in_words(laid: Sequence[Laid]) -> str:
-    """As a person would say it: “two light layers of Heron 119, then one medium layer of Tallow M33 over it”."""
-    said = []
-    for one in laid:
-        count = _COUNTS[one.layers] if one.layers < len(_COUNTS) else str(one.layers)
-        plural = "" if one.layers == 1 else "s"
-        if one.pressure == "burnish":
-            said.append(f"burnished with {one.colour.range_name} {one.colour.code}")
-            continue
-        said.append(f"{count} {one.pressure} layer{plural} of {one.colour.range_name} {one.colour.code}")
-    return said[0] if len(said) == 1 else ", then ".join(said) + " over it"
+@dataclass(frozen=True)
+class Sought:
+    """What is to be stood in for: a colour as it is laid, what it must do, and the passage round it."""
+
+    layer: CallLayer
+    role: str
+    passage: CalledPassage
+
+
+def _called(session: Session, call: RecipeCall, known: Fitted) -> Sought:
+    return Sought(layer_of(call), call.role, passage_of(session, call, known.survey.pencils))
 
 
 _Layers = tuple[tuple[int, Coat], ...]
@@ -180,17 +200,18 @@ class _Search:
     """One question: who may stand in, what comes near alone, and how that is in the passage."""
 
     def __init__(
-        self, session: Session, known: Fitted, paper: Paper, call: RecipeCall, closest: Closest, wish: Wish
+        self, session: Session, known: Fitted, paper: Paper, sought: Sought, closest: Closest, wish: Wish
     ) -> None:
-        self._session, self._known, self._paper, self._call = session, known, paper, call
+        self._session, self._known, self._paper, self._sought = session, known, paper, sought
         self._closest, self._wish = closest, wish
         self._colours: Mapping[int, ColourRow] = {row.id: row for row in charted_colours(session)}
         self._pencils = pencils_by_colour(session)
         self._hand = at_hand_now(session)
         self._fit: PaperFit = paper_fit(known, paper)
         self._predicted = [predictions_on(session, paper, layers) for layers in range(1, _MOST_LAYERS + 1)]
-        self._asked = layer_of(call)
-        self._passage: CalledPassage = passage_of(session, call, known.survey.pencils)
+        self._asked, self._passage = sought.layer, sought.passage
+        self._tried = tried_for(session, paper.id, sought.layer.colour_id)
+        self._strips = Strips(session, paper.id)
 
     @property
     def _burnishes(self) -> bool:
@@ -198,12 +219,16 @@ class _Search:
         return self._asked.pressure == "burnish"
 
     def run(self, wait: float | None) -> Layered:
-        kept = sorted(
-            i for i, sticks in self._pencils.items() if i in self._known.survey.pencils and any(map(drawable, sticks))
-        )
-        mixed = mixed_pairs(self._session, self._known, self._fit, self._paper.id, kept, wait)
-        may = {i for i in kept if self._may(i)}
-        so_far = replace(self._around(), ready=mixed.table is not None, done=mixed.done, total=mixed.total)
+        if self._asked.colour_id not in self._known.survey.pencils:
+            return Layered(True, 0, 0, "This colour is not modelled, so layers cannot be compared with it.")
+        mixed = mixed_pairs(self._session, self._known, self._fit, self._paper.id, wait)
+        at_hand = [i for i in self._known.survey.pencils if i != self._asked.colour_id and self._has(i)]
+        unfit = {i: why for i in at_hand if (why := self._unfit(i)) is not None}
+        may = {i for i in at_hand if i not in unfit and not self._unwished(i)}
+        so_far = replace(
+            self._around(), ready=mixed.table is not None, done=mixed.done, total=mixed.total,
+            unfit=dict(Counter(unfit.values())),
+        )  # fmt: skip
         if not may:
             return replace(so_far, ready=True, problem="No pencil at hand fits what is asked for and what is left out.")
         return self._ranked(so_far, mixed.table, may)
@@ -211,8 +236,8 @@ class _Search:
     def of(self, layers: _Layers) -> LayeredOffer | None:
         """These layers in the passage, beside no others."""
         pencils = self._known.survey.pencils
-        gone = any(i not in pencils or not self._hand.has(self._pencils.get(i, ())) for i, _ in layers)
-        if gone or self._call.colour_id not in pencils:
+        gone = any(i not in pencils or not self._has(i) for i, _ in layers)
+        if gone or self._asked.colour_id not in pencils:
             return None
         asked, passage = [self._fitted_call(self._asked)], self._passage.fitted(pencils)
         ranking = rank_in_passage(passage, asked, {0: self._fitted(layers)}, self._fit, self._closest)
@@ -226,18 +251,24 @@ class _Search:
         )
         return Layered(True, 0, 0, below=below, above=above, left_out=self._passage.left_out)
 
-    def _may(self, colour_id: int) -> bool:
-        """Whether a pencil may stand in: at hand, not the colour itself, fit for the role, and not left out."""
-        row = self._colours[colour_id]
-        masstone = self._predicted[0].of(colour_id, "heavy")
-        ability = Ability(row.opacity, np.array(masstone.lab) if masstone else None)
+    def _has(self, colour_id: int) -> bool:
+        return self._hand.has(self._pencils.get(colour_id, ()))
+
+    def _ability(self, colour_id: int) -> Ability:
+        row, masstone = self._colours[colour_id], self._predicted[0].of(colour_id, "heavy")
+        return Ability(row.opacity, np.array(masstone.lab) if masstone else None, row.holds_point, row.water_soluble)
+
+    def _unfit(self, colour_id: int) -> Unfit | None:
+        """Why a pencil cannot do what is asked of it here."""
+        return unfit_for(self._sought.role, self._ability(colour_id), self._passage.water)
+
+    def _unwished(self, colour_id: int) -> bool:
+        """Whether the artist wants it left out."""
+        row, wish = self._colours[colour_id], self._wish
         return (
-            colour_id != self._call.colour_id
-            and self._hand.has(self._pencils[colour_id])
-            and unfit_for(self._call.role, ability) is None
-            and not (self._wish.no_black and is_black(ability))
-            and not (self._wish.lasting and row.lightfastness not in _LASTING)
-            and (not self._wish.ranges or row.range_id in self._wish.ranges)
+            (wish.no_black and is_black(self._ability(colour_id)))
+            or (wish.lasting and row.lightfastness not in _LASTING)
+            or (bool(wish.ranges) and row.range_id not in wish.ranges)
         )
 
     def _wanted(self) -> Lab:
@@ -254,6 +285,7 @@ class _Search:
         mask = np.array([key in may for key in table.keys]) if table is not None else np.zeros(0, dtype=bool)
         if table is not None and not self._burnishes:
             found += self._pairs(table, wanted, mask)
+        found += self._tried_before(may, {layers for layers, _ in found})
         candidates = {i: self._fitted(layers) for i, (layers, _) in enumerate(found)}
         asked = [self._fitted_call(self._asked)]
         passage = self._passage.fitted(self._known.survey.pencils)
@@ -301,6 +333,16 @@ class _Search:
             if len(seen) == _PAIRS:
                 return
 
+    def _tried_before(self, may: set[int], offered: set[_Layers]) -> list[tuple[_Layers, Lab]]:
+        """What was tried for this colour on this paper stays in sight, wherever it ranks."""
+        found: list[_Layers] = []
+        for layers in self._tried:
+            coats = tuple((one.pencil, Coat(one.pressure, one.layers)) for one in layers)
+            if len(coats) <= 2 and coats not in offered and all(one.pencil in may for one in layers):
+                found.append(coats)
+        told = predict_stacks([self._fitted(layers) for layers in found], self._fit)
+        return list(zip(found, told.lab, strict=True))
+
     def _laid(self, layers: _Layers) -> tuple[Laid, ...]:
         return tuple(
             Laid(self._colours[i], self._hand.owning(self._pencils[i]), coat.pressure, coat.layers)
@@ -313,10 +355,12 @@ class _Search:
         laid = self._laid(layers)
         better, worse = ((), ()) if single is None or single.key == ranked.key else _beside(ranked, single)
         used = self._passage.passes + sum(one.layers for one in laid)
+        key = tuple(LaidLayer(i, coat.pressure, coat.layers) for i, coat in layers)
         return LayeredOffer(
             laid, layers_in_words(laid), patch(alone), difference(wanted, alone), patch(ranked.finished),
             ranked.difference, ranked.ranked_by, ranked.plus_minus, ranked.tie,
             tuple(patch(lab) for lab in ranked.after), self._paper.most_layers - used, better, worse,
+            self._strips.of(key), self._tried.get(key),
         )  # fmt: skip
 
     def _beyond(
@@ -335,9 +379,30 @@ class _Search:
             unit = "C*" if short.beyond.value == "more vivid" else "L*"
             words = f"{short.beyond.value} by {short.by:.0f} {unit} than anything of this hue that you can lay here"
             found.append(Beyond(words, layers_in_words(laid)))
-        if found and wanted[0] > self._paper.lab_L:
-            found.append(Beyond("paler than this paper", "a paler paper, or an opaque pale pencil over what is dark"))
+        if wanted[0] > self._paper.lab_L:
+            found += self._paler_than_paper(wanted, mask, table)
         return tuple(found)
+
+    def _paler_than_paper(self, wanted: Lab, mask: NDArray[np.bool_], table: PairTable) -> list[Beyond]:
+        """No layer of what lets light through is paler than the paper: what covers, or another paper."""
+        ways = []
+        covers = [
+            key for key, may in zip(table.keys, mask, strict=True) if may and self._colours[key].opacity == "opaque"
+        ]
+        palest = max(covers, key=self._lightness, default=None)
+        if palest is not None and self._lightness(palest) > self._paper.lab_L:
+            row = self._colours[palest]
+            ways.append(f"{row.range_name} {row.code} {row.name}, which covers, laid heavily")
+        papers = paler_papers(self._session, float(wanted[0]))
+        if papers:
+            ways.append(f"a paler paper: {' or '.join(papers[:3])}")
+        way = "; ".join(ways) or "a paler paper, or a pale pencil that covers; you have neither"
+        return [Beyond("paler than this paper", way)]
+
+    def _lightness(self, colour_id: int) -> float:
+        """L* of a pencil's heavy mark here."""
+        told = self._predicted[0].of(colour_id, "heavy")
+        return told.lab[0] if told is not None else 0.0
 
 
 # Up to here an offer is close to the eye (5-optics section 1), and reach is no question.

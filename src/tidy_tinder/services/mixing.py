@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from sqlalchemy.orm import Session
@@ -16,6 +16,8 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.predicting import PaperFit, pencil_on
 from tidy_tinder.core.standins.pairs import Coat, PairTable, mix_pairs
 from tidy_tinder.services.fitting import Fitted
+from tidy_tinder.services.owning import drawable
+from tidy_tinder.storage.queries.colours import pencils_by_colour
 
 # How a pencil is laid in a pair: also light in two layers, as much practice has it.
 PAIR_COATS = (Coat("light"), Coat("light", 2), Coat("medium"), Coat("heavy"))
@@ -49,20 +51,34 @@ class _Work:
     stop: threading.Event = field(default_factory=threading.Event)
 
 
-_works: OrderedDict[Hashable, _Work] = OrderedDict()
+@dataclass(frozen=True)
+class _Key:
+    """What a table is of."""
+
+    database: str
+    paper_id: int
+    version: int
+    pencils: tuple[int, ...]
+
+
+_works: OrderedDict[_Key, _Work] = OrderedDict()
 _lock = threading.Lock()
 
 
-def mixed_pairs(
-    session: Session, known: Fitted, fit: PaperFit, paper_id: int, pencils: Sequence[int], wait: float | None
-) -> Mixed:
-    """The table of these fitted pencils on a paper; begun where it is not there yet.
+def mixed_pairs(session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None) -> Mixed:
+    """The table of all fitted pencils that can be drawn with, on a paper; begun where it is not there yet.
 
     wait: seconds to wait for it, None for as long as it takes.
     """
+    pencils = sorted(
+        i
+        for i, sticks in pencils_by_colour(session).items()
+        if i in known.survey.pencils and any(map(drawable, sticks))
+    )
     database = str(session.get_bind().engine.url)
-    key = (database, paper_id, known.version, tuple(pencils))
+    key = _Key(database, paper_id, known.version, tuple(pencils))
     with _lock:
+        key = _that_serves(key)
         work = _works.get(key)
         if work is None:
             work = _begin(key, database, known, fit, pencils)
@@ -78,7 +94,16 @@ def stop_mixing(database: str) -> None:
             _works.pop(key).stop.set()
 
 
-def _begin(key: Hashable, database: str, known: Fitted, fit: PaperFit, pencils: Sequence[int]) -> _Work:
+def _that_serves(key: _Key) -> _Key:
+    """A table that is there and holds more pencils serves as well: those that were lost since are not asked for."""
+    for other, work in reversed(_works.items()):
+        same = (other.database, other.paper_id, other.version) == (key.database, key.paper_id, key.version)
+        if same and work.table is not None and set(key.pencils) <= set(other.pencils):
+            return other
+    return key
+
+
+def _begin(key: _Key, database: str, known: Fitted, fit: PaperFit, pencils: Sequence[int]) -> _Work:
     """Stop what is outdated and begin; the caller holds the lock."""
     for other in [k for k, work in _works.items() if work.database == database and not work.ended.is_set()]:
         _works.pop(other).stop.set()

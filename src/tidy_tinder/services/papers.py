@@ -15,7 +15,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.marks import LabTriple, Patch, find_paper, paper_lab, patch
 from tidy_tinder.storage.engine import SessionFactory
-from tidy_tinder.storage.models import TOOTHS, Choice, Paper, Swatch, SwatchSession
+from tidy_tinder.storage.models import TOOTHS, Choice, Paper, Scrap, Swatch, SwatchSession
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ def remove_paper(sessions: SessionFactory, paper_id: int) -> Changed:
         if session.scalar(select(func.count(Paper.id))) == 1:
             raise RefusedError(f"{paper.name} is the only paper, and a mark always lies on one. Change it instead.")
         holds = (
-            (Swatch.paper_id, "swatches"), (Choice.paper_id, "chosen stand-ins"),
+            (Swatch.paper_id, "swatches"), (Choice.paper_id, "chosen stand-ins"), (Scrap.paper_id, "scraps"),
             (SwatchSession.paper_id, "swatching sessions"), (Paper.copied_from_id, "later batches of it"),
         )  # fmt: skip
         counts = [(session.scalar(select(func.count()).where(column == paper_id)) or 0, what) for column, what in holds]

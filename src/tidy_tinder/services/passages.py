@@ -11,8 +11,9 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.fitting import PencilFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer
 from tidy_tinder.core.standins.passage import Passage
+from tidy_tinder.core.standins.roles import Water
 from tidy_tinder.services.standins import DEFAULT_PRESSURE
-from tidy_tinder.storage.models import RecipeCall, RecipeStep
+from tidy_tinder.storage.models import Colour, ColourRange, RecipeCall, RecipeStep
 
 
 @dataclass(frozen=True)
@@ -27,12 +28,15 @@ class CallLayer:
 
 @dataclass(frozen=True)
 class CalledPassage:
-    """The layers below and above a call in its area, lowest first; left_out: calls there that are not modelled."""
+    """The layers below and above a call in its area, lowest first; left_out: calls there that are not modelled;
+    water: what water does to the call there.
+    """
 
     below: tuple[CallLayer, ...]
     above: tuple[CallLayer, ...]
     solvent: bool
     left_out: int
+    water: Water = Water.NONE
 
     @property
     def passes(self) -> int:
@@ -46,6 +50,10 @@ class CalledPassage:
             for side in (self.below, self.above)
         )
         return Passage(below, above, self.solvent)
+
+
+# A colour outside any recipe.
+ALONE = CalledPassage((), (), False, 0)
 
 
 def layer_of(call: RecipeCall) -> CallLayer:
@@ -63,9 +71,11 @@ def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilF
         .where(RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area)
         .order_by(RecipeStep.position, RecipeCall.position)
     ).all()
-    finishes = select(RecipeStep.finish).where(
-        RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area, RecipeStep.position >= step.position
-    )
+    finishes = session.scalars(
+        select(RecipeStep.finish).where(
+            RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area, RecipeStep.position >= step.position
+        )
+    ).all()
     at = next(i for i, row in enumerate(rows) if row.id == call.id)
     sides: tuple[list[CallLayer], list[CallLayer]] = ([], [])
     left_out = 0
@@ -76,5 +86,13 @@ def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilF
             sides[i > at].append(layer_of(row))
         else:
             left_out += 1
-    solvent = "solvent" in session.scalars(finishes).all()
-    return CalledPassage(tuple(sides[0]), tuple(sides[1]), solvent, left_out)
+    water = _water(session, call) if "wet" in finishes else Water.NONE
+    return CalledPassage(tuple(sides[0]), tuple(sides[1]), "solvent" in finishes, left_out, water)
+
+
+def _water(session: Session, call: RecipeCall) -> Water:
+    """What a wet wash does to a call that it comes over: a pencil that is made for water is what it dissolves."""
+    soluble = select(ColourRange.water_soluble).join(Colour, Colour.range_id == ColourRange.id)
+    if session.scalar(soluble.where(Colour.id == call.colour_id)) is True:
+        return Water.DISSOLVES_IT
+    return Water.OVER_IT

@@ -5,11 +5,12 @@ from __future__ import annotations
 import contextlib
 import socketserver
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.devices.colour_reader import ReaderInfo, ReaderReading, ReaderStatus, TcpColourReader
 from tidy_tinder.devices.errors import NotConnectedError, ReaderError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
@@ -201,6 +202,20 @@ def _place(session: Session, link: ReaderLink, mark: MarkUnder) -> None:
         words, root_name(session, paper), passes, over_black=mark.over_black, solvent=mark.finish == "solvent",
         wet=mark.finish == "wet", making=mark.making,
     )  # fmt: skip
+
+
+def place_strip(
+    session: Session, link: ReaderLink, paper_id: int, layers: Sequence[LaidLayer], solvent: bool, making: int
+) -> None:
+    """While it follows, the simulated reader finds these layers of a scrap under it, the lowest first."""
+    if not (link.simulated and link.follows):
+        return
+    rows = existing(session, [one.pencil for one in layers])
+    key = {i: f"{row.range_name} {row.code}" for i, row in rows.items()}
+    paper = find_paper(session, paper_id)
+    passes = [(key[one.pencil], one.pressure) for one in layers for _ in range(one.layers)]
+    words = f"a strip of {', then '.join(key[one.pencil] for one in layers)}, on {paper.name}"
+    link.place(words, root_name(session, paper), passes, solvent=solvent, making=making)
 
 
 def place_for_session(session: Session, link: ReaderLink, mark: MarkUnder) -> None:

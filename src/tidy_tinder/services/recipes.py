@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.finding import Entry
+from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.core.standins.pairs import Coat
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT, ReadCall, RecipeReading, read_recipe
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -212,17 +213,8 @@ def settle_call(sessions: SessionFactory, call_id: int, colour_id: int | None) -
         return changed(session)
 
 
-@dataclass(frozen=True)
-class ChosenLayer:
-    """One of the layers that are chosen as a stand-in: a colour, its pressure (or “burnish”) and how many."""
-
-    colour_id: int
-    pressure: str
-    layers: int
-
-
 def choose_standin(
-    sessions: SessionFactory, call_id: int, paper_id: int, colour_id: int, laid: Sequence[ChosenLayer] = ()
+    sessions: SessionFactory, call_id: int, paper_id: int, colour_id: int, laid: Sequence[LaidLayer] = ()
 ) -> Changed:
     """Use a pencil for a call on a paper from now on; another choice there is replaced.
 
@@ -234,9 +226,9 @@ def choose_standin(
         call, paper = _call(session, call_id), find_paper(session, paper_id)
         if call.colour_id is None:
             raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
-        if laid and laid[0].colour_id != colour_id:
+        if laid and laid[0].pencil != colour_id:
             raise RefusedError("The first layer is not of the pencil that is chosen.")
-        names = [_at_hand(session, i) for i in (colour_id, *(one.colour_id for one in laid[1:]))]
+        names = [_at_hand(session, i) for i in (colour_id, *(one.pencil for one in laid[1:]))]
         recipe_id = session.scalar(select(RecipeStep.recipe_id).where(RecipeStep.id == call.step_id)) or 0
         row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
         if row is None:
@@ -245,7 +237,7 @@ def choose_standin(
         below, over = laid[0] if laid else None, laid[1] if len(laid) > 1 else None
         row.colour_id = colour_id
         row.pressure, row.layers = (below.pressure, below.layers) if below else ("", 1)
-        row.over_colour_id = over.colour_id if over else None
+        row.over_colour_id = over.pencil if over else None
         row.over_pressure, row.over_layers = (over.pressure, over.layers) if over else ("", 1)
         label = f"{names[0]} stands in" if over is None else f"{names[0]} under {names[1]} stand in"
         session.info["journal_change"].label = f"{label} on {paper.name}"

@@ -88,6 +88,8 @@ class Shelf:
     name: str
     feel: str
     new_length_mm: int
+    holds_point: bool | None
+    water_soluble: bool | None
     revision: int
     colours: tuple[ShelfColour, ...]
     sets: tuple[ShelfSet, ...]
@@ -126,8 +128,8 @@ def shelves(sessions: SessionFactory, paper_id: int) -> tuple[Cards, tuple[Shelf
         ranges = session.scalars(select(ColourRange).order_by(ColourRange.position, ColourRange.id)).all()
         found = tuple(
             Shelf(
-                r.id, r.maker, r.name, r.feel, r.new_length_mm, r.revision, tuple(by_range.get(r.id, ())),
-                tuple(sets.get(r.id, ())),
+                r.id, r.maker, r.name, r.feel, r.new_length_mm, r.holds_point, r.water_soluble, r.revision,
+                tuple(by_range.get(r.id, ())), tuple(sets.get(r.id, ())),
             )
             for r in ranges
         )  # fmt: skip

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import Difference
+from tidy_tinder.core.difference.lamps import UnderLamps, under_lamps
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Known, Offer, Unranked, rank_singles
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -20,7 +21,7 @@ from tidy_tinder.services.predicting import Predictions, predictions_on
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Paper, RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
-from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark
+from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, spectra_that_count
 
 # A call that names no pressure is compared at heavy, one layer (5-optics section 7).
 DEFAULT_PRESSURE = "heavy"
@@ -28,7 +29,10 @@ DEFAULT_PRESSURE = "heavy"
 
 @dataclass(frozen=True)
 class RankedOffer:
-    """One stand-in as the interface shows it: the pencil, its mark, both patches, the difference."""
+    """One stand-in as the interface shows it: the pencil, its mark, both patches, the difference.
+
+    lamps: how both part under lamp light, where the spectra of both were measured.
+    """
 
     colour: ColourRow
     owning: Owning
@@ -40,6 +44,7 @@ class RankedOffer:
     difference: Difference
     plus_minus: float | None
     tie: bool
+    lamps: UnderLamps | None = None
 
 
 @dataclass(frozen=True)
@@ -114,6 +119,8 @@ def rank_for_colour(
     candidates = [_known(colours[i], measured, predicted, kind) for i in sorted(owned)]
     ranking = rank_singles(_known(colours[colour_id], measured, predicted, kind), candidates, closest, limit)
     marks = marks_on(session, paper)
+    shown = [colour_id, *(o.key for o in ranking.on_paper)]
+    spectra = spectra_that_count(session, paper.id, pressure, layers, shown)
     left_out: dict[Unranked, int] = {}
     for one in ranking.left_out:
         left_out[one.reason] = left_out.get(one.reason, 0) + 1
@@ -122,7 +129,7 @@ def rank_for_colour(
         return tuple(
             RankedOffer(
                 colours[o.key], hand.owning(pencils[o.key]), marks[o.key], o.basis, patch(o.wanted), patch(o.offered),
-                o.ranked_by, o.difference, o.plus_minus, o.tie,
+                o.ranked_by, o.difference, o.plus_minus, o.tie, parting(spectra.get(colour_id), spectra.get(o.key)),
             )
             for o in offers
         )  # fmt: skip
@@ -131,6 +138,11 @@ def rank_for_colour(
     return RankedStandins(
         colours[colour_id], paper.name, pressure, layers, closest, on_paper, by_chart, left_out
     )  # fmt: skip
+
+
+def parting(one: Sequence[float] | None, other: Sequence[float] | None) -> UnderLamps | None:
+    """How two measured spectra part under lamp light; None where one of them was not measured."""
+    return under_lamps(one, other) if one is not None and other is not None else None
 
 
 def _known(

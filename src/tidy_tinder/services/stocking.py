@@ -61,12 +61,22 @@ class NewSwatch:
     made_on: date
 
 
-def describe_ranges(sessions: SessionFactory, feels: dict[str, str]) -> Changed:
-    """Say in words how ranges feel, by range name. Raises NotFoundError."""
+@dataclass(frozen=True)
+class RangeFeel:
+    """How a range feels, in words; whether it holds a point and dissolves in water (None where it is not said)."""
+
+    feel: str
+    holds_point: bool | None = None
+    water_soluble: bool | None = None
+
+
+def describe_ranges(sessions: SessionFactory, feels: Mapping[str, RangeFeel]) -> Changed:
+    """Say how ranges feel, by range name. Raises NotFoundError."""
     with writing(sessions, "Ranges described") as session:
         ranges = {row.name: row for row in session.scalars(select(ColourRange))}
         for name, feel in feels.items():
-            _named(ranges, name, "range").feel = feel
+            line = _named(ranges, name, "range")
+            line.feel, line.holds_point, line.water_soluble = feel.feel, feel.holds_point, feel.water_soluble
         return changed(session)
 
 

@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import Difference, difference
+from tidy_tinder.core.difference.lamps import UnderLamps
 from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.swatching.opacity import OpacityTest, opacity_test
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -18,10 +19,11 @@ from tidy_tinder.services.journal import Changed, changed, relabel, revise, writ
 from tidy_tinder.services.marks import LabTriple, Patch, charted_colours, find_paper, patch
 from tidy_tinder.services.predicting import predictions_on
 from tidy_tinder.services.shelves import colour_named
+from tidy_tinder.services.standins import parting
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import FINISHES, GROUNDS, PRESSURES, Paper, SessionItem, Swatch
 from tidy_tinder.storage.queries.colours import ColourRow
-from tidy_tinder.storage.queries.swatches import SwatchRow, swatch_that_counts, swatches_of
+from tidy_tinder.storage.queries.swatches import SwatchRow, spectra_that_count, swatch_that_counts, swatches_of
 
 MOST_COMPARED = 6
 
@@ -75,7 +77,8 @@ class MarkAsked:
 @dataclass(frozen=True)
 class MarkLaid:
     """A mark as it is laid beside others: what was asked, the colour, its patch (None where nothing is known there),
-    and the difference from the first one laid. band: where predicted, the ΔE00 within which nine of ten lie.
+    and the difference from the first one laid. band: where predicted, the ΔE00 within which nine of ten lie; lamps: how
+    it parts from the first one under lamp light, where the spectra of both were measured.
     """
 
     asked: MarkAsked
@@ -84,6 +87,7 @@ class MarkLaid:
     patch: Patch | None
     band: float | None
     difference: Difference | None
+    lamps: UnderLamps | None = None
 
 
 def type_swatch(sessions: SessionFactory, new: NewTyped) -> tuple[int, Changed]:
@@ -162,7 +166,8 @@ def lay_beside(sessions: SessionFactory, asked: Sequence[MarkAsked]) -> tuple[Ma
     with sessions() as session:
         colours = {c.id: c for c in charted_colours(session)}
         first: LabTriple | None = None
-        laid = []
+        first_spectrum: Sequence[float] | None = None
+        laid: list[MarkLaid] = []
         for one in asked:
             if one.colour_id not in colours:
                 raise NotFoundError(f"There is no colour number {one.colour_id}.")
@@ -171,7 +176,10 @@ def lay_beside(sessions: SessionFactory, asked: Sequence[MarkAsked]) -> tuple[Ma
             apart = difference(first, lab) if first is not None and lab is not None else None
             first = lab if first is None else first
             shown = patch(lab) if lab is not None else None
-            laid.append(MarkLaid(one, colours[one.colour_id], paper.name, shown, band, apart))
+            spectrum = spectra_that_count(session, paper.id, one.pressure, 1, [one.colour_id]).get(one.colour_id)
+            first_spectrum = first_spectrum if laid else spectrum
+            lamps = parting(first_spectrum, spectrum) if laid else None
+            laid.append(MarkLaid(one, colours[one.colour_id], paper.name, shown, band, apart, lamps))
         return tuple(laid)
 
 

@@ -20,7 +20,7 @@ SessionFactory = sessionmaker[Session]
 
 # The newest layout that this program knows; a test holds it against the migrations. It saves loading
 # Alembic (a quarter of a second) at every start that has nothing to migrate.
-NEWEST_LAYOUT = "0004"
+NEWEST_LAYOUT = "0005"
 
 # Execution option under which a transaction takes the write lock at its start.
 WRITER = {"tidy_tinder_writer": True}

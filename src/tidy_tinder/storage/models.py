@@ -81,6 +81,9 @@ class ColourRange(Journaled):
     feel: Mapped[str] = mapped_column(default="")
     position: Mapped[int]
     new_length_mm: Mapped[int] = mapped_column(default=175)
+    # None where nobody has said so.
+    holds_point: Mapped[bool | None]
+    water_soluble: Mapped[bool | None]
     colours: Mapped[list[Colour]] = relationship(order_by="Colour.position", viewonly=True)
 
 
@@ -354,6 +357,70 @@ class Choice(Journaled):
     over_colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
     over_pressure: Mapped[str] = mapped_column(default="")
     over_layers: Mapped[int] = mapped_column(default=1)
+
+
+class Scrap(Journaled):
+    """Layers that were tried on a scrap of a paper: for which colour, and what the artist says of them.
+
+    finish: dry, or solvent over all layers; burnishing is a layer. verdict: words of VERDICTS, none while it waits.
+    """
+
+    __tablename__ = "scrap"
+    __table_args__ = (
+        _one_of("finish", ("dry", "solvent"), "finish_known"),
+        CheckConstraint("wanted_layers BETWEEN 1 AND 12", name="wanted_layers_bounds"),
+        _one_of("wanted_pressure", (*LAID_PRESSURES, ""), "wanted_pressure_known"),
+        _KEEP_IDS,
+    )
+
+    paper_id: Mapped[int] = mapped_column(ForeignKey("paper.id"), index=True)
+    wanted_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
+    wanted_pressure: Mapped[str] = mapped_column(default="")
+    wanted_layers: Mapped[int] = mapped_column(default=1)
+    finish: Mapped[str] = mapped_column(default="dry")
+    verdict: Mapped[list[Any]] = mapped_column(JSON, default=list)
+    note: Mapped[str] = mapped_column(default="")
+    made_on: Mapped[date]
+
+
+class ScrapLayer(Journaled):
+    """One pencil of a scrap's layers, the lowest at position 0."""
+
+    __tablename__ = "scrap_layer"
+    __table_args__ = (
+        UniqueConstraint("scrap_id", "position"),
+        _one_of("pressure", LAID_PRESSURES, "pressure_known"),
+        CheckConstraint("layers BETWEEN 1 AND 12", name="layers_bounds"),
+        _KEEP_IDS,
+    )
+
+    scrap_id: Mapped[int] = mapped_column(ForeignKey("scrap.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int]
+    colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)
+    pressure: Mapped[str]
+    layers: Mapped[int] = mapped_column(default=1)
+
+
+class ScrapReading(Journaled):
+    """The layers of a scrap as they were measured, in their order or turned the other way round."""
+
+    __tablename__ = "scrap_reading"
+    __table_args__ = (
+        UniqueConstraint("scrap_id", "turned"),
+        _one_of("source", SOURCES, "source_known"),
+        _lab_bounds(optional=False),
+        _KEEP_IDS,
+    )
+
+    scrap_id: Mapped[int] = mapped_column(ForeignKey("scrap.id", ondelete="CASCADE"), index=True)
+    turned: Mapped[bool]
+    lab_L: Mapped[float]
+    lab_a: Mapped[float]
+    lab_b: Mapped[float]
+    spectrum: Mapped[list[float] | None] = mapped_column(JSON(none_as_null=True))
+    source: Mapped[str]
+    instrument: Mapped[str] = mapped_column(default="")
+    made_on: Mapped[date]
 
 
 class Setting(Journaled):

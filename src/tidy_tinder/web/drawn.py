@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
 from enum import Enum
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import AliasChoices, BaseModel, BeforeValidator, ConfigDict, Field
 
@@ -13,6 +14,7 @@ from tidy_tinder.services.journal import Changed
 from tidy_tinder.services.marks import Mark, Patch
 from tidy_tinder.services.standins import RankedOffer, RankedStandins
 from tidy_tinder.storage.queries.colours import ColourRow
+from tidy_tinder.web.endpoint import MAX_ID
 
 # A list, not a tuple: the types generated for the browser lose a tuple's length on the way.
 LabTriple = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -105,6 +107,21 @@ class DifferenceOut(Out):
     band: Word
 
 
+class LampOut(Out):
+    """The ΔE00 of two colours under one lamp."""
+
+    lamp: Word
+    delta_e: float
+
+
+class LampsOut(Out):
+    """How two measured spectra differ in daylight and under lamps; parts: a lamp shows them apart."""
+
+    daylight: float
+    lamps: list[LampOut]
+    parts: bool
+
+
 class OfferOut(Out):
     """One ranked stand-in."""
 
@@ -118,6 +135,32 @@ class OfferOut(Out):
     difference: DifferenceOut
     plus_minus: float | None
     tie: bool
+    lamps: LampsOut | None
+
+
+class SeenOut(Out):
+    """What layers or a mark look like: measured, or predicted with the ΔE00 within which nine of ten lie."""
+
+    patch: PatchOut
+    trust: Word
+    band: float | None
+
+
+class TriedOut(Out):
+    """What was said of layers that were tried before."""
+
+    scrap_id: int
+    verdict: list[str]
+    note: str
+    made_on: date
+
+
+class CoatIn(BaseModel):
+    """One pencil and how it is laid."""
+
+    colour_id: int = Field(ge=1, le=MAX_ID)
+    pressure: Literal["light", "medium", "heavy", "burnish"]
+    layers: int = Field(ge=1, le=12)
 
 
 class CoatOut(Out):
@@ -145,6 +188,8 @@ class LayeredOfferOut(Out):
     passes_left: int
     better: list[str]
     worse: list[str]
+    measured: PatchOut | None
+    tried: TriedOut | None
 
 
 class LeftOutOut(Out):

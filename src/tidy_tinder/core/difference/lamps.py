@@ -33,11 +33,19 @@ class Lamp(Enum):
 
 
 @dataclass(frozen=True)
+class UnderLamp:
+    """ΔE00 of two spectra under one lamp."""
+
+    lamp: Lamp
+    delta_e: float
+
+
+@dataclass(frozen=True)
 class UnderLamps:
     """ΔE00 of two measured spectra in daylight (D65) and under each lamp; parts: whether a lamp shows them apart."""
 
     daylight: float
-    lamps: tuple[tuple[Lamp, float], ...]
+    lamps: tuple[UnderLamp, ...]
     parts: bool
 
 
@@ -54,8 +62,10 @@ def under_lamps(one: ArrayLike, other: ArrayLike) -> UnderLamps:
     """How two measured reflectances (31,) differ in daylight and under lamps. Raises ShapeError."""
     first, second = np.asarray(one, dtype=np.float64), np.asarray(other, dtype=np.float64)
     daylight = float(delta_e_2000(reflectance_to_lab(first), reflectance_to_lab(second)))
-    lamps = tuple((lamp, float(delta_e_2000(lab_under(lamp, first), lab_under(lamp, second)))) for lamp in Lamp)
-    return UnderLamps(daylight, lamps, any(apart > daylight + _PARTS_BY for _, apart in lamps))
+    lamps = tuple(
+        UnderLamp(lamp, float(delta_e_2000(lab_under(lamp, first), lab_under(lamp, second)))) for lamp in Lamp
+    )
+    return UnderLamps(daylight, lamps, any(one.delta_e > daylight + _PARTS_BY for one in lamps))
 
 
 @cache

@@ -100,13 +100,31 @@ def predict_stacks(
     steps = _steps_by_pencil(stacks, paper, solvent, models, lab, counting)
     for i, by_paper in enumerate(_steps_by_paper(stacks, paper, solvent, lab)):
         steps[i][_PAPER] = by_paper
-    bare = reflectance_to_lab(add_surface(paper.body))
-    further = np.array([max(len(one.after) - 1, 0) for one in made])[:, None, None]
-    off = paper.spread * off_model(lab, bare, [layers[-1].pencil for layers in stacks])
-    off = off + further * _LAYERED_SD**2 * np.eye(3)
+    off = _off_model(lab, [layers[-1].pencil for layers in stacks], [len(one.after) for one in made], paper)
     own = np.stack([sum((step.T @ step for step in each.values()), start=np.zeros((3, 3))) for each in steps])
     room = np.array([one.room for one in made])
     return StackPrediction(lab, after, radius(own + off, lab), room, tuple(steps), off)
+
+
+def off_model_of_stack(lab: Lab, layers: Sequence[FittedLayer], paper: PaperFit) -> _Array:
+    """Covariance (3, 3) by which a reading of one stack, predicted as `lab` (3,), differs from the model."""
+    deposits = sum(
+        i == 0 or one.pencil is not layers[i - 1].pencil or one.pressure != layers[i - 1].pressure
+        for i, one in enumerate(layers)
+    )
+    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [deposits], paper)[0])
+
+
+def _off_model(lab: Lab, uppermost: Sequence[PencilFit], deposits: Sequence[int], paper: PaperFit) -> _Array:
+    """Covariance (N, 3, 3) by which readings of stacks differ from the model."""
+    bare = reflectance_to_lab(add_surface(paper.body))
+    further = np.maximum(np.asarray(deposits) - 1, 0)[:, None, None]
+    return np.asarray(paper.spread * off_model(lab, bare, uppermost) + further * _LAYERED_SD**2 * np.eye(3))
+
+
+def passes_of(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer]:
+    """The passes of a stack with each pencil as a paper has it."""
+    return _passes(layers, _Models(paper))
 
 
 class _Models:

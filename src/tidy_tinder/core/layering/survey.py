@@ -15,6 +15,7 @@ from tidy_tinder.core.layering.charts import ChartReading, learn_charts
 from tidy_tinder.core.layering.evidence import Evidence, Kind
 from tidy_tinder.core.layering.fitting import PencilFit, fit_pencils
 from tidy_tinder.core.layering.predicting import PaperFit, guess_paper
+from tidy_tinder.core.layering.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.tooth import LOADS
 from tidy_tinder.core.layering.transfer import Anchor, fit_home, fit_paper
 from tidy_tinder.core.quantities import Lab, Reflectance
@@ -84,9 +85,15 @@ class _Known:
 
 
 def survey(
-    papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour], fit: Fit = fit_pencils
+    papers: Sequence[SeenPaper],
+    marks: Sequence[SeenMark],
+    colours: Sequence[SeenColour],
+    fit: Fit = fit_pencils,
+    strips: Sequence[SeenStrip] = (),
 ) -> Survey:
     """Fit a collection. `fit` fits pencils; a caller may keep results, tell its progress or stop in it.
+
+    strips: stacks that were measured; pencils learn from them last.
 
     Raises OutOfRangeError for an unknown tooth class or pressure.
     """
@@ -107,7 +114,7 @@ def survey(
     if home is not None:
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
-    return Survey(home, fitted, known.pencils, by_chart, charts)
+    return Survey(home, fitted, learn_from_strips(strips, known.pencils, fitted), by_chart, charts)
 
 
 def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour]) -> int:

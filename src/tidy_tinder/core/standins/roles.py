@@ -24,25 +24,43 @@ class Unfit(Enum):
     COVERS = "a glaze must let through what lies below, and it covers"
     SHINES_THROUGH = "a highlight over dark must cover, and it is transparent"
     DARK = "a burnisher must be pale, and it is not"
+    BLUNT = "fine detail needs a core that holds its point, and this one does not"
+    DISSOLVES = "nothing water-soluble may lie under a wet wash, and it dissolves"
+    STAYS = "a wet wash needs a water-soluble pencil, and it is not"
+
+
+class Water(Enum):
+    """What water does to the layer that is asked for: nothing; it comes over it later; it is what water dissolves."""
+
+    NONE = "none"
+    OVER_IT = "over it"
+    DISSOLVES_IT = "dissolves it"
 
 
 @dataclass(frozen=True)
 class Ability:
-    """What a pencil can do: its class of cover ("" where none is known), Lab (3,) of its heavy mark on this paper."""
+    """What a pencil can do: its class of cover ("" where none is known), Lab (3,) of its heavy mark on this paper,
+    whether its range holds a point and dissolves in water (None where nobody has said so).
+    """
 
     opacity: str
     masstone: Lab | None
+    holds_point: bool | None = None
+    water_soluble: bool | None = None
 
 
-def unfit_for(role: str, pencil: Ability) -> Unfit | None:
+def unfit_for(role: str, pencil: Ability, water: Water = Water.NONE) -> Unfit | None:
     """Why a pencil cannot take a role; None where it can, or where too little is known of it to refuse it."""
-    if role == "glaze" and pencil.opacity == "opaque":
-        return Unfit.COVERS
-    if role == "highlight" and pencil.opacity == "transparent":
-        return Unfit.SHINES_THROUGH
-    if role == "burnisher" and pencil.masstone is not None and pencil.masstone[0] < _PALE:
-        return Unfit.DARK
-    return None
+    pale = pencil.masstone is None or pencil.masstone[0] >= _PALE
+    reasons = (
+        (Unfit.DISSOLVES, water is Water.OVER_IT and pencil.water_soluble is True),
+        (Unfit.STAYS, water is Water.DISSOLVES_IT and pencil.water_soluble is False),
+        (Unfit.BLUNT, role == "detail" and pencil.holds_point is False),
+        (Unfit.COVERS, role == "glaze" and pencil.opacity == "opaque"),
+        (Unfit.SHINES_THROUGH, role == "highlight" and pencil.opacity == "transparent"),
+        (Unfit.DARK, role == "burnisher" and not pale),
+    )
+    return next((why for why, holds in reasons if holds), None)
 
 
 def is_black(pencil: Ability) -> bool:

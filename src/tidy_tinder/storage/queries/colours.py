@@ -28,6 +28,8 @@ class ColourRow:
     lightfastness: str
     effect: str
     revision: int
+    holds_point: bool | None
+    water_soluble: bool | None
 
 
 @dataclass(frozen=True)
@@ -51,7 +53,7 @@ def colour_rows(session: Session) -> list[ColourRow]:
     columns = (
         Colour.id, Colour.range_id, ColourRange.maker, ColourRange.name, Colour.code, Colour.name,
         Colour.lab_L, Colour.lab_a, Colour.lab_b, Colour.chart_source, Colour.opacity, Colour.lightfastness,
-        Colour.effect, Colour.revision,
+        Colour.effect, Colour.revision, ColourRange.holds_point, ColourRange.water_soluble,
     )  # fmt: skip
     query = (
         select(*columns)
@@ -60,13 +62,9 @@ def colour_rows(session: Session) -> list[ColourRow]:
     )
     rows = []
     for row in session.execute(query).all():
-        id_, range_id, maker, range_name, code, name, L, a, b, source, opacity, lightfastness, effect, revision = row
+        id_, range_id, maker, range_name, code, name, L, a, b, *rest = row
         lab = None if L is None or a is None or b is None else (L, a, b)
-        rows.append(
-            ColourRow(
-                id_, range_id, maker, range_name, code, name, lab, source, opacity, lightfastness, effect, revision
-            )
-        )
+        rows.append(ColourRow(id_, range_id, maker, range_name, code, name, lab, *rest))
     return rows
 
 

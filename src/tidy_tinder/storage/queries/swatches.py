@@ -95,6 +95,23 @@ def swatch_that_counts(
     return next(iter(_rows(session, query.order_by(*_BEST_FIRST).limit(1))), None)
 
 
+def spectra_that_count(
+    session: Session, paper_id: int, pressure: str, layers: int, colour_ids: Sequence[int]
+) -> dict[int, list[float]]:
+    """By colour: the measured spectrum of the dry mark that counts on bare paper, where there is one."""
+    query = (
+        select(Swatch.colour_id, Swatch.spectrum)
+        .where(
+            Swatch.paper_id == paper_id, Swatch.finish == "dry", Swatch.over == "paper", Swatch.pressure == pressure,
+            Swatch.layers == layers, Swatch.colour_id.in_(colour_ids),
+        )
+        .order_by(*WORST_FIRST)
+    )  # fmt: skip
+    # Rows come worst first, so the one that counts is written last, with a spectrum or without.
+    counting = dict(session.execute(query).tuples().all())
+    return {colour_id: spectrum for colour_id, spectrum in counting.items() if spectrum is not None}
+
+
 def coverage(session: Session) -> dict[tuple[int, str], set[int]]:
     """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
     query = (

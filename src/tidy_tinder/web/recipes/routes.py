@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.services import recipes as service
 from tidy_tinder.services.recipes import CallView, ReadCallPreview, RecipeCard, StepView
 from tidy_tinder.web.collection.schemas import MadeOut
@@ -84,7 +85,7 @@ def choose_standin(path: CallPath, body: ChoiceIn) -> MadeOut:
     """Use a pencil for a call on a paper, or leave it open again."""
     if body.colour_id is None:
         return MadeOut(change=change_out(service.clear_choice(sessions_here(), path.call_id, body.paper_id)))
-    laid = [service.ChosenLayer(one.colour_id, one.pressure, one.layers) for one in body.laid]
+    laid = [LaidLayer(one.colour_id, one.pressure, one.layers) for one in body.laid]
     change = service.choose_standin(sessions_here(), path.call_id, body.paper_id, body.colour_id, laid)
     return MadeOut(change=change_out(change))
 

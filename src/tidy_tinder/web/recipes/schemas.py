@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from pydantic import BaseModel, Field
 
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT
 from tidy_tinder.web.collection.schemas import MAX_ID
-from tidy_tinder.web.drawn import ChangeOut, ColourOut, LayeredOfferOut, MarkOut, OfferOut
+from tidy_tinder.web.drawn import ChangeOut, CoatIn, ColourOut, LayeredOfferOut, MarkOut, OfferOut
 
 
 class RecipePath(BaseModel):
@@ -133,14 +131,6 @@ class SettleIn(BaseModel):
     """The colour that is meant; null says that it is no colour."""
 
     colour_id: int | None = Field(ge=1, le=MAX_ID)
-
-
-class CoatIn(BaseModel):
-    """One pencil of a stand-in and how it is laid."""
-
-    colour_id: int = Field(ge=1, le=MAX_ID)
-    pressure: Literal["light", "medium", "heavy", "burnish"]
-    layers: int = Field(ge=1, le=12)
 
 
 class ChoiceIn(BaseModel):

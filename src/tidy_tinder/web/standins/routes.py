@@ -1,14 +1,25 @@
-"""Ranked stand-ins for a call."""
+"""Ranked stand-ins for a call or any colour, and what neutralises a pencil."""
 
 from __future__ import annotations
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.services.layered import Wish, layered_for_call
+from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.services.layered import layered_for_call, layered_for_colour
+from tidy_tinder.services.neutralising import neutralisers_of
 from tidy_tinder.services.standins import standins_for_call
 from tidy_tinder.web.drawn import StandinsOut, standins_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.recipes.schemas import CallPath
-from tidy_tinder.web.standins.schemas import LayeredOut, LayeredQuery, StandinsQuery
+from tidy_tinder.web.standins.schemas import (
+    ColourLayeredQuery,
+    LayeredOut,
+    LayeredQuery,
+    NeutralisedOut,
+    NeutralisersQuery,
+    StandinsQuery,
+    layered_out,
+)
+from tidy_tinder.web.tidy.schemas import ColourPath
 
 api = blueprint("standins")
 
@@ -26,6 +37,19 @@ def get_standins(path: CallPath, query: StandinsQuery) -> StandinsOut:
 @api.get("/calls/<int:call_id>/layered", responses={"200": LayeredOut})
 def get_layered(path: CallPath, query: LayeredQuery) -> LayeredOut:
     """Single and layered stand-ins for a call in its passage, nearest first, or how far they are."""
-    wish = Wish(query.no_black, query.lasting, tuple(query.ranges))
-    found = layered_for_call(sessions_here(), path.call_id, query.paper, Closest(query.closest), wish, _WAIT_SECONDS)
-    return LayeredOut.model_validate(found)
+    closest = Closest(query.closest)
+    return layered_out(layered_for_call(sessions_here(), path.call_id, query.paper, closest, query.wish, _WAIT_SECONDS))
+
+
+@api.get("/colours/<int:colour_id>/layered", responses={"200": LayeredOut})
+def get_layered_for_colour(path: ColourPath, query: ColourLayeredQuery) -> LayeredOut:
+    """Single and layered stand-ins for any colour by itself, nearest first, or how far they are."""
+    asked, closest = LaidLayer(path.colour_id, query.pressure, query.layers), Closest(query.closest)
+    return layered_out(layered_for_colour(sessions_here(), asked, query.paper, closest, query.wish, _WAIT_SECONDS))
+
+
+@api.get("/colours/<int:colour_id>/neutralisers", responses={"200": NeutralisedOut})
+def get_neutralisers(path: ColourPath, query: NeutralisersQuery) -> NeutralisedOut:
+    """What darkens or greys a pencil without black, or how far the mixing is."""
+    found = neutralisers_of(sessions_here(), path.colour_id, query.paper, query.pressure, _WAIT_SECONDS)
+    return NeutralisedOut.model_validate(found)

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
+from typing import Literal
+
 from pydantic import Field
 
-from tidy_tinder.web.drawn import ColourOut, LayeredOfferOut, Out, PatchOut
-from tidy_tinder.web.tidy.schemas import ColourQuery
+from tidy_tinder.services.layered import Layered, Wish
+from tidy_tinder.web.drawn import CoatOut, ColourOut, DifferenceOut, LayeredOfferOut, LeftOutOut, Out, PatchOut
+from tidy_tinder.web.tidy.schemas import ColourQuery, PaperQuery
 
 
 class StandinsQuery(ColourQuery):
@@ -20,6 +24,24 @@ class LayeredQuery(ColourQuery):
     no_black: bool = False
     lasting: bool = False
     ranges: list[int] = Field(default=[], max_length=200)
+
+    @property
+    def wish(self) -> Wish:
+        """What is left out."""
+        return Wish(self.no_black, self.lasting, tuple(self.ranges))
+
+
+class ColourLayeredQuery(LayeredQuery):
+    """The same, and how the colour would be laid."""
+
+    pressure: Literal["light", "medium", "heavy"] = "heavy"
+    layers: int = Field(default=1, ge=1, le=12)
+
+
+class NeutralisersQuery(PaperQuery):
+    """The paper, and how hard the pencil is laid under the others."""
+
+    pressure: Literal["light", "medium", "heavy"] = "medium"
 
 
 class PassageLayerOut(Out):
@@ -49,5 +71,34 @@ class LayeredOut(Out):
     below: list[PassageLayerOut]
     above: list[PassageLayerOut]
     left_out: int
+    unfit: list[LeftOutOut]
     offers: list[LayeredOfferOut]
     beyond: list[BeyondOut]
+
+
+class NeutralisedByOut(Out):
+    """A pencil over another: in words, what both give, and the share of chroma that is left."""
+
+    over: CoatOut
+    said: str
+    result: PatchOut
+    difference: DifferenceOut
+    chroma_left: float
+
+
+class NeutralisedOut(Out):
+    """The neutralisers of a pencil, least chroma first; while pairs are mixed, done of total coats, and none yet."""
+
+    ready: bool
+    done: int
+    total: int
+    problem: str
+    alone: PatchOut | None
+    found: list[NeutralisedByOut]
+
+
+def layered_out(found: Layered) -> LayeredOut:
+    """Layered stand-ins for the browser."""
+    unfit = [LeftOutOut(reason=why.value, count=count) for why, count in found.unfit.items()]
+    values = {f.name: getattr(found, f.name) for f in fields(found)}
+    return LayeredOut.model_validate({**values, "unfit": unfit}, from_attributes=True)

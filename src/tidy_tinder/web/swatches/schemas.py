@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import ChangeOut, ColourOut, DifferenceOut, LabTriple, Out, PatchOut
+from tidy_tinder.web.drawn import ChangeOut, ColourOut, DifferenceOut, LabTriple, LampsOut, Out, PatchOut
 from tidy_tinder.web.endpoint import MAX_ID
 
 Id = Annotated[int, Field(ge=1, le=MAX_ID)]
@@ -204,6 +204,7 @@ class LaidOut(Out):
     patch: PatchOut | None
     band: float | None
     difference: DifferenceOut | None
+    lamps: LampsOut | None
 
 
 class LaidsOut(BaseModel):

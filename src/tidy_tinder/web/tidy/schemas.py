@@ -112,6 +112,8 @@ class ShelfOut(Out):
     name: str
     feel: str
     new_length_mm: int
+    holds_point: bool | None
+    water_soluble: bool | None
     revision: int
     owned: int
     colours: list[ShelfColourOut]
@@ -331,6 +333,8 @@ class RangeIn(BaseModel):
     name: str = Field(min_length=1, max_length=_TEXT)
     feel: str = Field(default="", max_length=300)
     new_length_mm: int = Field(default=175, ge=20, le=400)
+    holds_point: bool | None = None
+    water_soluble: bool | None = None
     revision: int = Field(default=1, ge=1, le=MAX_ID)
 
 

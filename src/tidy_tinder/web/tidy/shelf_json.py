@@ -19,7 +19,8 @@ def shelves_response(cards: Cards, shelves: Sequence[Shelf]) -> Response:
         "shelves": [
             {
                 "range_id": shelf.range_id, "maker": shelf.maker, "name": shelf.name, "feel": shelf.feel,
-                "new_length_mm": shelf.new_length_mm, "revision": shelf.revision, "owned": shelf.owned,
+                "new_length_mm": shelf.new_length_mm, "holds_point": shelf.holds_point,
+                "water_soluble": shelf.water_soluble, "revision": shelf.revision, "owned": shelf.owned,
                 "colours": [
                     {
                         "id": c.colour_id, "owning": c.owning.value, "with_me": c.with_me,

@@ -1,0 +1,136 @@
+"""Layers as the artist lays them: which pencils, how, in words, and what they look like on a paper."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.layering.predicting import PaperFit
+from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.fitting import Fitted
+from tidy_tinder.services.marks import Patch, Trust, known_marks, patch
+from tidy_tinder.services.owning import Owning, at_hand_now
+from tidy_tinder.services.predicting import predictions_on
+from tidy_tinder.services.shelves import existing
+from tidy_tinder.storage.models import LAID_PRESSURES, Paper, Scrap
+from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
+from tidy_tinder.storage.queries.scraps import scrap_rows
+
+# What can be laid over one another at once: more pencils than three are a passage, which a recipe holds.
+MOST_PENCILS = 3
+MOST_LAYERS = 12
+_COUNTS = ("no", "one", "two", "three", "four", "five", "six")
+
+
+@dataclass(frozen=True)
+class Laid:
+    """One pencil and how it is laid."""
+
+    colour: ColourRow
+    owning: Owning
+    pressure: str
+    layers: int
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What layers look like: measured on a scrap, or predicted, band being the ΔE00 within which nine of ten lie."""
+
+    patch: Patch
+    trust: Trust
+    band: float | None
+
+
+def layers_in_words(laid: Sequence[Laid]) -> str:
+    """As a person would say it: “two light layers of Heron 119, then one medium layer of Tallow M33 over it”."""
+    said = []
+    for one in laid:
+        count = _COUNTS[one.layers] if one.layers < len(_COUNTS) else str(one.layers)
+        plural = "" if one.layers == 1 else "s"
+        if one.pressure == "burnish":
+            said.append(f"burnished with {one.colour.range_name} {one.colour.code}")
+            continue
+        said.append(f"{count} {one.pressure} layer{plural} of {one.colour.range_name} {one.colour.code}")
+    if len(said) == 1:
+        return said[0]
+    return ", then ".join(said) + ("" if laid[-1].pressure == "burnish" else " over it")
+
+
+def dressed(session: Session, layers: Sequence[LaidLayer]) -> tuple[Laid, ...]:
+    """Layers with their colours and how these are owned. Raises NotFoundError for an unknown colour."""
+    rows = existing(session, [one.pencil for one in layers])
+    hand, pencils = at_hand_now(session), pencils_by_colour(session)
+    return tuple(
+        Laid(rows[one.pencil], hand.owning(pencils.get(one.pencil, ())), one.pressure, one.layers) for one in layers
+    )
+
+
+def check_layers(layers: Sequence[LaidLayer]) -> None:
+    """Raises RefusedError where nothing, too much, or something unheard of would be laid."""
+    if not 1 <= len(layers) <= MOST_PENCILS + 1:
+        raise RefusedError(f"One to {MOST_PENCILS} pencils are laid, and one may burnish them.")
+    for i, one in enumerate(layers):
+        if one.pressure not in LAID_PRESSURES:
+            raise RefusedError(f"“{one.pressure}” is no pressure; it is {', '.join(LAID_PRESSURES)}.")
+        if not 1 <= one.layers <= MOST_LAYERS:
+            raise RefusedError(f"A pencil is laid in 1 to {MOST_LAYERS} layers, not {one.layers}.")
+        if one.pressure == "burnish" and i < len(layers) - 1:
+            raise RefusedError("Burnishing comes last: nothing is laid over what is rubbed smooth.")
+    if layers[-1].pressure != "burnish" and len(layers) > MOST_PENCILS:
+        raise RefusedError(f"One to {MOST_PENCILS} pencils are laid, not {len(layers)}.")
+
+
+def fitted_layers(known: Fitted, layers: Sequence[LaidLayer]) -> list[FittedLayer] | None:
+    """The same with fitted pencils; None where one of them is not modelled."""
+    pencils = known.survey.pencils
+    if any(one.pencil not in pencils for one in layers):
+        return None
+    return [FittedLayer(pencils[one.pencil], one.pressure, one.layers) for one in layers]
+
+
+class Strips:
+    """How layers were measured on scraps of one paper, by the layers and whether solvent went over them."""
+
+    def __init__(self, session: Session, paper_id: int) -> None:
+        self._seen: dict[tuple[tuple[LaidLayer, ...], bool], Patch] = {}
+        for row in reversed(scrap_rows(session, Scrap.paper_id == paper_id)):
+            for read in row.readings:
+                self._seen[(row.as_read(read), row.finish == "solvent")] = patch(read.lab)
+
+    def of(self, layers: Sequence[LaidLayer], solvent: bool = False) -> Patch | None:
+        """The newest reading of exactly these layers, the lowest first."""
+        return self._seen.get((tuple(layers), solvent))
+
+
+def mark_of(session: Session, paper: Paper, layer: LaidLayer) -> Seen | None:
+    """The mark of one pencil as it is laid: measured before predicted; None where nothing is known."""
+    measured = known_marks(session, paper).get(layer.pencil, {}).get((layer.pressure, layer.layers))
+    if measured is not None:
+        return Seen(patch(measured.lab), Trust.MEASURED, None)
+    told = predictions_on(session, paper, layer.layers).of(layer.pencil, layer.pressure)
+    return None if told is None else Seen(patch(told.lab), Trust.PREDICTED, told.band)
+
+
+def look_at(
+    stacks: Sequence[Sequence[LaidLayer]], known: Fitted, fit: PaperFit, strips: Strips, solvent: bool = False
+) -> tuple[Seen | None, ...]:
+    """What stacks look like on one paper: measured before predicted, None where one is not modelled."""
+    fitted = [fitted_layers(known, layers) for layers in stacks]
+    told = predict_stacks([layers for layers in fitted if layers is not None], fit, solvent)
+    predicted = iter(zip(np.clip(told.lab, (0, -200, -200), (100, 200, 200)), told.radius, strict=True))
+    found: list[Seen | None] = []
+    for layers, modelled in zip(stacks, fitted, strict=True):
+        lab, radius = next(predicted) if modelled is not None else (None, None)
+        measured = strips.of(layers, solvent)
+        if measured is not None:
+            found.append(Seen(measured, Trust.MEASURED, None))
+        elif lab is not None and radius is not None:
+            found.append(Seen(patch(lab), Trust.PREDICTED, float(radius)))
+        else:
+            found.append(None)
+    return tuple(found)

@@ -1,0 +1,1 @@
+"""Routes and schemas of the feature layering."""

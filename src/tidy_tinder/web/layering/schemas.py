@@ -1,0 +1,64 @@
+"""What the layering table sends and gets, and how layers are written in an address."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated
+
+from pydantic import Field
+
+from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.web.drawn import CoatOut, DifferenceOut, Out, PatchOut, SeenOut
+from tidy_tinder.web.tidy.schemas import PaperQuery
+
+_WRITTEN = re.compile(r"(\d{1,18}):(light|medium|heavy|burnish):(\d{1,2})")
+
+
+class LayeringQuery(PaperQuery):
+    """The paper, the layers, each written as colour:pressure:layers, the lowest first, and whether solvent follows."""
+
+    laid: list[Annotated[str, Field(max_length=40)]] = Field(min_length=1, max_length=4)
+    solvent: bool = False
+
+    @property
+    def layers(self) -> tuple[LaidLayer, ...]:
+        """The layers. Raises RefusedError for one that is written otherwise."""
+        return tuple(_read(one) for one in self.laid)
+
+
+class AloneOut(Out):
+    """One of the pencils by itself, as it is laid."""
+
+    laid: CoatOut
+    seen: SeenOut | None
+
+
+class LaidOrderOut(Out):
+    """One order of the layers: what it gives, and what is seen after each layer."""
+
+    laid: list[CoatOut]
+    said: str
+    result: SeenOut
+    after: list[SeenOut]
+
+
+class LayeringOut(Out):
+    """Layers on a paper in every order; the first as asked, the second the other way round."""
+
+    ready: bool
+    problem: str
+    ground: PatchOut
+    alone: list[AloneOut]
+    orders: list[LaidOrderOut]
+    apart: DifferenceOut | None
+    plus_minus: float | None
+    passes_left: int
+    warnings: list[str]
+
+
+def _read(written: str) -> LaidLayer:
+    found = _WRITTEN.fullmatch(written)
+    if found is None:
+        raise RefusedError(f"“{written}” is no layer. A layer is written colour:pressure:layers, such as 12:light:2.")
+    return LaidLayer(int(found[1]), found[2], int(found[3]))
