@@ -2829,6 +2829,11 @@ export interface components {
          */
         ScrapOut: {
             apart: components["schemas"]["DifferenceOut"] | null;
+            /**
+             * Can Be Said
+             * @description at most one of each group; with the first, nothing else
+             */
+            can_be_said: string[][];
             /** Fields */
             fields: components["schemas"]["StripFieldOut"][];
             /** Finish */

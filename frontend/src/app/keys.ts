@@ -34,6 +34,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["[  ]", "paper before, paper after"],
       ["g", "all colours as values, in grey"],
       ["s", "mid grey or the paper behind marks"],
+      ["h", "the layering table: pencils over one another"],
       ["m", "only what is with me today"],
       ["u", "undo the last change"],
       ["?", "this help"],
@@ -67,6 +68,26 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
     ],
   },
   {
+    where: "Layering",
+    keys: [
+      ["↑ ↓", "layer below, layer above"],
+      ["← →", "lighter, heavier"],
+      ["+  −", "one layer more, one less"],
+      ["Shift ↑ ↓", "move it in the order"],
+      ["Del", "take it out"],
+      ["r", "turn the order round"],
+      ["f", "finish: dry, burnished, solvent"],
+      ["t", "try it on scrap"],
+    ],
+  },
+  {
+    where: "On a scrap",
+    keys: [
+      ["space  b", "read the strip; the other way round"],
+      ["p  y", "print the strip; copy it as text"],
+    ],
+  },
+  {
     where: "Recipes",
     keys: [
       ["n", "paste a new recipe"],
@@ -74,6 +95,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["Enter", "from a call to its stand-ins; use the stand-in"],
       ["v", "mark beside mark, or layered in the passage"],
       ["Esc", "back to the calls"],
+      ["t  b", "try the layers on scrap; both orders on the table"],
     ],
   },
 ];

@@ -116,6 +116,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
     "1": () => navigate("/tidy"),
     "2": () => navigate("/swatches"),
     "4": () => navigate("/recipes"),
+    h: () => navigate("/layering"),
     "[": () => turn(-1),
     "]": () => turn(1),
     g: toggleGrey,

@@ -27,9 +27,8 @@ from tidy_tinder.storage.models import PRESSURES, Paper, Scrap, ScrapLayer, Scra
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 
-# What can be said of a scrap; of each two in one row at most one, and “good” goes with nothing else.
-VERDICTS = ("good", "too light", "too dark", "too warm", "too cool", "too dull", "too vivid", "another hue")
-_CONTRARY = (("too light", "too dark"), ("too warm", "too cool"), ("too dull", "too vivid"))
+# What can be said of a scrap: at most one of each group, and of the first, that it is good, nothing else beside it.
+VERDICTS = (("good",), ("too light", "too dark"), ("too warm", "too cool"), ("too dull", "too vivid"), ("another hue",))
 FINISHES_OF_SCRAPS = ("dry", "solvent")
 _LONGEST_NOTE = 500
 # A reading farther from the prediction than this many of its bands is asked about before it is kept.
@@ -99,6 +98,7 @@ class ScrapView:
     verdict: tuple[str, ...]
     note: str
     made_on: date
+    can_be_said: tuple[tuple[str, ...], ...] = VERDICTS
 
 
 @dataclass(frozen=True)
@@ -322,15 +322,16 @@ def _wanted(session: Session, paper: Paper, row: ScrapRow) -> Wanted | None:
 
 def _checked(verdict: Sequence[str]) -> list[str]:
     """The words in their usual order. Raises RefusedError for one that is not there, or two that contradict."""
-    unknown = [word for word in verdict if word not in VERDICTS]
+    words = [word for group in VERDICTS for word in group]
+    unknown = [word for word in verdict if word not in words]
     if unknown:
-        raise RefusedError(f"“{unknown[0]}” is no verdict; it is {', '.join(VERDICTS)}.")
-    said = [word for word in VERDICTS if word in verdict]
-    if "good" in said and len(said) > 1:
+        raise RefusedError(f"“{unknown[0]}” is no verdict; it is {', '.join(words)}.")
+    said = [word for word in words if word in verdict]
+    if VERDICTS[0][0] in said and len(said) > 1:
         raise RefusedError(f"It is either good or {' and '.join(said[1:])}.")
-    for one, other in _CONTRARY:
-        if one in said and other in said:
-            raise RefusedError(f"It is either {one} or {other}.")
+    for group in VERDICTS:
+        if all(word in said for word in group) and len(group) > 1:
+            raise RefusedError(f"It is either {' or '.join(group)}.")
     return said
 
 

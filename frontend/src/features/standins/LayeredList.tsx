@@ -1,38 +1,58 @@
 import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { useKeys } from "../../app/keys";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import type { Closest, Paper } from "../collection/queries";
-import { useChoose, type Call } from "../recipes/queries";
+import { asLayers, tablePath } from "../layering/layers";
+import { useBeginScrap } from "../scraps/queries";
 import { BuildUp } from "./BuildUp";
 import { listKeys } from "./listKeys";
-import { useLayered, type Layered, type LayeredOffer } from "./queries";
+import { Mixing } from "./Mixing";
+import { useLayered, type Layered, type LayeredOffer, type Sought } from "./queries";
 import { WishBar, useWish } from "./WishBar";
 import classes from "./StandinPanel.module.css";
 
+/** What was asked for, and what can be done with an answer where it was asked. */
+export interface Question {
+  sought: Sought;
+  /** The colour that is asked for, and how it would be laid: what a scrap is tried for. */
+  wanted: { id: number; pressure: "light" | "medium" | "heavy" | "burnish"; layers: number };
+  /** Whether it is judged inside a passage, or by itself. */
+  inPassage: boolean;
+  /** Using an answer, where there is a call to use it for. */
+  using?: { chosen: LayeredOffer | null; take: (offer: LayeredOffer) => void; leave: () => void; pending: boolean; error: unknown };
+}
+
 interface Props {
-  call: Call;
+  question: Question;
   paper: Paper;
   closest: Closest;
   onBack: () => void;
 }
 
 /** Stand-ins judged where they will be used: one pencil or two layered ones, exchanged inside the passage. */
-export function LayeredList({ call, paper, closest, onBack }: Props) {
+export function LayeredList({ question, paper, closest, onBack }: Props) {
   const [wish, setWish] = useWish();
-  const { data: found, error } = useLayered(call.id, paper.id, closest, wish.asked);
-  const offers = withChosen(call, found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
+  const { data: found, error } = useLayered(question.sought, paper.id, closest, wish.asked);
+  const offers = withChosen(question, found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
   return (
     <>
-      {found !== undefined && <Around found={found} />}
+      {found !== undefined && question.inPassage && <Around found={found} />}
       <WishBar wish={wish} paper={paper.id} onChange={setWish} />
+      {found?.unfit.map(({ reason, count }) => (
+        <p key={reason} className={classes.basis}>
+          {count} of your pencils left out: {reason}.
+        </p>
+      ))}
       {error !== null && <Failed error={error} />}
       {found === undefined && error === null && <Loading what="the layers" lines={4} />}
       {found?.ready === true && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
       {found?.asked != null && offers.length > 0 && (
-        <Offered key={`${paper.id} ${closest}`} call={call} paper={paper} found={found} offers={offers} onBack={onBack} />
+        <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack }} asked={found.asked} />
       )}
-      {found?.ready === false && <Mixing found={found} />}
+      {found?.ready === false && <Mixing done={found.done} total={found.total} />}
       {found?.beyond.map(({ words, way }) => (
         <p key={words} className={classes.beyond}>
           <strong>Out of reach here:</strong> {words}. The closest way: {way}.
@@ -43,8 +63,8 @@ export function LayeredList({ call, paper, closest, onBack }: Props) {
 }
 
 /** What was chosen stays in sight, also where others have come nearer since. */
-function withChosen(call: Call, offers: readonly LayeredOffer[]): readonly LayeredOffer[] {
-  const chosen = call.layered;
+function withChosen({ using }: Question, offers: readonly LayeredOffer[]): readonly LayeredOffer[] {
+  const chosen = using?.chosen ?? null;
   return chosen === null || offers.some((o) => o.said === chosen.said) ? offers : [chosen, ...offers];
 }
 
@@ -63,80 +83,118 @@ function Around({ found }: { found: Layered }) {
   );
 }
 
-function Mixing({ found }: { found: Layered }) {
-  return (
-    <p className={classes.mixing} role="status">
-      Two layered pencils come when every two of yours are mixed on this paper
-      <progress max={Math.max(found.total, 1)} value={found.done} aria-label="How far the mixing is" />
-      <span className="mono">
-        {found.done} of {found.total}
-      </span>
-    </p>
-  );
-}
-
-function Offered({ call, paper, found, offers, onBack }: {
-  call: Call;
+function Offered({ question, paper, found, asked, offers, onBack }: {
+  question: Question;
   paper: Paper;
   found: Layered;
+  asked: NonNullable<Layered["asked"]>;
   offers: readonly LayeredOffer[];
   onBack: () => void;
 }) {
-  const chosen = call.layered?.said;
+  const { using, inPassage } = question;
+  const chosen = using?.chosen?.said;
   const [picked, setPicked] = useState<string | undefined>(undefined);
-  const choose = useChoose();
   const current = offers.find((o) => o.said === (picked ?? chosen)) ?? offers[0];
-  if (current === undefined || found.asked === null) return null;
-  const first = current.laid[0];
-  const take = () => {
-    if (first === undefined || call.answer === "owned") return;
-    const laid = current.laid.map(({ colour, pressure, layers }) => ({ colour_id: colour.id, pressure: pressure as "light" | "medium" | "heavy" | "burnish", layers }));
-    choose.mutate({ call: call.id, paper: paper.id, colour: first.colour.id, laid });
-  };
-  const onKey = listKeys(offers, current, { pick: ({ said }) => setPicked(said), take, back: onBack });
+  const tryIt = useTryIt(question, paper, current);
+  if (current === undefined) return null;
+  const onKey = listKeys(offers, current, { pick: ({ said }) => setPicked(said), take: () => using?.take(current), back: onBack });
   const single = offers.find((o) => o.laid.length === 1);
   return (
     <>
       <section className={classes.answer} aria-live="polite">
-        <Comparison wanted={found.asked} offered={current.finished} height={116} words={["passage as asked", "with this"]} />
+        <Comparison
+          wanted={asked}
+          offered={current.finished}
+          height={116}
+          words={inPassage ? ["passage as asked", "with this"] : ["asked", "these layers"]}
+        />
         <h3>{sentence(current.said)}</h3>
         <p className={classes.words}>{inWords(current.difference)}</p>
         <p className={classes.basis}>
-          The finished passage, predicted, ± {current.plus_minus.toFixed(1)} ΔE · {current.difference.band}
+          {inPassage ? "The finished passage" : "The layers"}, predicted, ± {current.plus_minus.toFixed(1)} ΔE · {current.difference.band}
         </p>
+        <Before offer={current} />
         {current.tie && <p>{tieWords(current, single)}</p>}
         <Figures difference={current.difference} rankedBy={current.ranked_by} />
         <BuildUp asked={found.asked_after} offer={current} />
         <Beside offer={current} paper={paper} />
-        {call.answer !== "owned" && (
-          <div className={classes.actions}>
-            {chosen === current.said ? (
-              <button type="button" className="button" disabled={choose.isPending} onClick={() => choose.mutate({ call: call.id, paper: paper.id, colour: null })}>
-                Leave it open again
-              </button>
-            ) : (
-              <button type="button" className="button" data-strong disabled={choose.isPending} onClick={take}>
-                Use this <kbd className={classes.key}>Enter</kbd>
-              </button>
-            )}
-          </div>
-        )}
-        {choose.error !== null && <Failed error={choose.error} />}
+        <div className={classes.actions}>
+          {using !== undefined && <Use using={using} offer={current} />}
+          <button type="button" className="button" disabled={tryIt.pending} onClick={tryIt.begin}>
+            Try on scrap <kbd>t</kbd>
+          </button>
+          {current.laid.length > 1 && (
+            <Link className="button" to={tablePath(asLayers(current.laid))}>
+              Both orders <kbd>b</kbd>
+            </Link>
+          )}
+        </div>
+        {using?.error != null && <Failed error={using.error} />}
+        {tryIt.error !== null && <Failed error={tryIt.error} />}
       </section>
       <div
         id="answers"
         className={classes.offers}
         role="listbox"
         tabIndex={0}
-        aria-label="Stand-ins in the passage, nearest first"
+        aria-label={inPassage ? "Stand-ins in the passage, nearest first" : "Stand-ins, nearest first"}
         aria-activedescendant={`layered-${offers.indexOf(current)}`}
         onKeyDown={onKey}
       >
         {offers.map((offer, i) => (
-          <Row key={offer.said} id={`layered-${i}`} offer={offer} asked={found.asked} current={offer === current} chosen={offer.said === chosen} onPick={() => setPicked(offer.said)} />
+          <Row key={offer.said} id={`layered-${i}`} offer={offer} asked={asked} current={offer === current} chosen={offer.said === chosen} onPick={() => setPicked(offer.said)} />
         ))}
       </div>
     </>
+  );
+}
+
+/** A scrap of the layers at the cursor, for the colour that is asked for; and both orders, by their keys. */
+function useTryIt({ wanted }: Question, paper: Paper, current: LayeredOffer | undefined) {
+  const scrap = useBeginScrap();
+  const navigate = useNavigate();
+  const begin = () => {
+    if (current === undefined || scrap.isPending) return;
+    if (current.tried !== null) {
+      void navigate(`/scraps/${current.tried.scrap_id}`);
+      return;
+    }
+    scrap.mutate(
+      { paper_id: paper.id, laid: asLayers(current.laid), wanted_id: wanted.id, wanted_pressure: wanted.pressure, wanted_layers: wanted.layers },
+      { onSuccess: ({ id }) => void navigate(`/scraps/${id}`) },
+    );
+  };
+  useKeys({ t: begin, b: () => current !== undefined && current.laid.length > 1 && navigate(tablePath(asLayers(current.laid))) });
+  return { begin, pending: scrap.isPending, error: scrap.error };
+}
+
+function Use({ using, offer }: { using: NonNullable<Question["using"]>; offer: LayeredOffer }) {
+  return using.chosen?.said === offer.said ? (
+    <button type="button" className="button" disabled={using.pending} onClick={using.leave}>
+      Leave it open again
+    </button>
+  ) : (
+    <button type="button" className="button" data-strong disabled={using.pending} onClick={() => using.take(offer)}>
+      Use this <kbd className={classes.key}>Enter</kbd>
+    </button>
+  );
+}
+
+/** What a scrap said of these layers before, and how they were measured. */
+function Before({ offer }: { offer: LayeredOffer }) {
+  const { tried, measured } = offer;
+  if (tried === null && measured === null) return null;
+  return (
+    <p className={classes.before}>
+      {tried !== null && (
+        <>
+          <Link to={`/scraps/${tried.scrap_id}`}>You tried this</Link> on {tried.made_on}:{" "}
+          <strong>{tried.verdict.join(", ") || "no verdict yet"}</strong>
+          {tried.note !== "" && ` (${tried.note})`}.{" "}
+        </>
+      )}
+      {measured !== null && `Its strip was measured: L* a* b* ${measured.lab.map((v) => v.toFixed(0).replace("-", "−")).join("  ")}.`}
+    </p>
   );
 }
 
@@ -169,6 +227,7 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
           </span>
         ))}
         {chosen && <strong>⇄ chosen</strong>}
+        {offer.tried !== null && <strong className={classes.coat}>tried: {offer.tried.verdict.join(", ") || "no verdict yet"}</strong>}
       </span>{" "}
       <span className={classes.figure}>
         {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useKeys } from "../../app/keys";
 import { Barrel } from "../../shared/ui/Barrel";
 import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
+import { UnderLamps } from "../../shared/ui/Lamps";
 import { Loading } from "../../shared/ui/Loading";
 import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
@@ -11,9 +12,10 @@ import { Segments } from "../../shared/ui/Segments";
 import type { Closest, Paper } from "../collection/queries";
 import { WhyButton } from "../predicting/Why";
 import { useChoose, type Call } from "../recipes/queries";
+import { asLayers } from "../layering/layers";
 import { LayeredList } from "./LayeredList";
 import { listKeys } from "./listKeys";
-import { useStandins, type Offer, type Standins } from "./queries";
+import { useStandins, type LayeredOffer, type Offer, type Standins } from "./queries";
 import classes from "./StandinPanel.module.css";
 
 interface Props {
@@ -31,7 +33,7 @@ export function StandinPanel({ call, paper, closest, onBack }: Props) {
     <aside className={`side-panel ${classes.panel ?? ""}`} aria-label="Stand-ins">
       <Asked call={call} />
       <Segments label="Stand-ins are judged" options={JUDGED} words={JUDGED_WORDS} value={judged} onChange={setJudged} />
-      {judged === "marks" ? <SingleList {...{ call, paper, closest, onBack }} /> : <LayeredList {...{ call, paper, closest, onBack }} />}
+      {judged === "marks" ? <SingleList {...{ call, paper, closest, onBack }} /> : <InPassage {...{ call, paper, closest, onBack }} />}
     </aside>
   );
 }
@@ -39,6 +41,33 @@ export function StandinPanel({ call, paper, closest, onBack }: Props) {
 const JUDGED = ["marks", "passage"] as const;
 type Judged = (typeof JUDGED)[number];
 const JUDGED_WORDS: Record<Judged, string> = { marks: "mark beside mark", passage: "layered, in the passage" };
+
+/** Layers for a call, in its passage; an answer is used for it. */
+function InPassage({ call, paper, closest, onBack }: Props) {
+  const choose = useChoose();
+  const wanted = { id: call.colour?.id ?? 0, pressure: pressureOf(call), layers: call.layers };
+  const use = {
+    chosen: call.layered,
+    take: ({ laid }: LayeredOffer) =>
+      choose.mutate({ call: call.id, paper: paper.id, colour: laid[0]?.colour.id ?? null, laid: asLayers(laid) }),
+    leave: () => choose.mutate({ call: call.id, paper: paper.id, colour: null }),
+    pending: choose.isPending,
+    error: choose.error,
+  };
+  const question = { sought: { call: call.id }, wanted, inPassage: true, ...(call.answer === "owned" ? {} : { using: use }) };
+  return (
+    <>
+      {call.working && <p role="status">What was chosen is still being worked out.</p>}
+      <LayeredList {...{ question, paper, closest, onBack }} />
+    </>
+  );
+}
+
+/** How the call would be laid. */
+function pressureOf(call: Call) {
+  if (call.role === "burnisher") return "burnish" as const;
+  return (["light", "medium", "heavy"] as const).find((p) => p === call.compared_at) ?? ("heavy" as const);
+}
 
 /** Single pencils as the call asks for them, mark beside mark. */
 function SingleList({ call, paper, closest, onBack }: Props) {
@@ -109,6 +138,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
           </p>
           {current.tie && <p>A tie: within what both may be off, it cannot be told from the others marked ≈.</p>}
           <Figures difference={current.difference} rankedBy={current.ranked_by} />
+          <UnderLamps lamps={current.lamps} />
           <WhyButton colour={current.colour.id} paper={paper.id} mark={current.mark} first={standins.pressure} />
           {call.answer !== "owned" && (
             <div className={classes.actions}>

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useLocation, useNavigate, useSearchParams } from "react-router";
 import { Check, Choice, Field } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
+import { SolventCaution } from "../../shared/ui/Cautions";
 import { Failed } from "../../shared/ui/Problem";
 import { ColourFinder } from "../collection/Finder";
 import { useCollection, type Context } from "../collection/queries";
@@ -106,9 +107,10 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           </div>
         )}
         {(finish === "solvent" || finish === "wet") && (
-          <p data-wide>
-            Let the marks dry before they are read. {finish === "solvent" && "Solvent: fresh air, no flames, lid closed; its label and data sheet and your local rules come first."}
-          </p>
+          <div data-wide>
+            <p>Let the marks dry before they are read.</p>
+            {finish === "solvent" && <SolventCaution />}
+          </div>
         )}
         <div data-wide className="row">
           {PRESSURES.map((pressure) => (

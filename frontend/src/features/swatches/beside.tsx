@@ -2,6 +2,7 @@ import { useSessionStorage } from "@mantine/hooks";
 import { Link } from "react-router";
 import { ColourName } from "../../shared/ui/ColourName";
 import { EdgeToEdge, Figures, inWords, ScreenNote } from "../../shared/ui/Comparison";
+import { UnderLamps } from "../../shared/ui/Lamps";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { ColourFinder } from "../collection/Finder";
@@ -109,6 +110,7 @@ function Chosen({ context }: { context: Context }) {
                 <>
                   <p>{inWords(one.difference)} than the first</p>
                   <Figures difference={one.difference} />
+                  <UnderLamps lamps={one.lamps} />
                 </>
               )}
               <button type="button" className="button" onClick={() => setMarks(marks.filter((_, j) => j !== i))}>

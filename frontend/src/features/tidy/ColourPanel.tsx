@@ -170,6 +170,9 @@ function Nearest({ page, onGo }: { page: ColourPage; onGo: (id: number) => void 
           <p>{inWords(offer.difference)}</p>
           <p className={classes.basis}>{basisWords(offer)}</p>
           <Figures difference={offer.difference} rankedBy={offer.ranked_by} />
+          <p>
+            <Link to={`/standins/${page.colour.id}`}>One pencil or two layered</Link>
+          </p>
         </>
       )}
     </section>

@@ -8,6 +8,7 @@ import { Loading } from "../../shared/ui/Loading";
 import { Mark, trustWords } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { WhyButton } from "../predicting/Why";
+import { Neutralisers } from "../standins/Neutralisers";
 import { useSetting, type Closest, type Paper } from "../collection/queries";
 import { ChartForm } from "./ChartForm";
 import { PencilLine } from "./PencilForm";
@@ -48,6 +49,7 @@ function Opened({ id, paper, closest }: { id: number; paper: Paper; closest: Clo
         ))}
       </header>
       <Papers page={page} />
+      <Layers page={page} paper={paper} />
       {kin === undefined ? <Loading what="its relatives" lines={3} /> : <Kinship page={page} kin={kin} />}
       <History page={page} kin={kin} paper={paper} />
       <Chart page={page} />
@@ -104,6 +106,21 @@ function Papers({ page }: { page: ColourPage }) {
           Covers: {page.colour.opacity || "unknown"} by the chart. A heavy mark over a black bar would measure it.
         </p>
       )}
+    </section>
+  );
+}
+
+/** What stands in for it, and what it can be laid under. */
+function Layers({ page, paper }: { page: ColourPage; paper: Paper }) {
+  return (
+    <section className={classes.section}>
+      <h2>Layers</h2>
+      <div className="row">
+        <Link className="button" to={`/standins/${page.colour.id}`}>
+          Stand-ins, one pencil or two
+        </Link>
+      </div>
+      <Neutralisers colour={page.colour.id} paper={paper.id} name={page.colour.name} />
     </section>
   );
 }

@@ -19,9 +19,14 @@ export function Tray({ paper }: { paper: number }) {
         <h2>Tray</h2>
         <span className="soft">{count === 0 ? "empty; p puts a pencil in" : `${count} ${count === 1 ? "pencil" : "pencils"}`}</span>
         {count > 0 && (
-          <button type="button" className={classes.empty} onClick={() => empty.mutate()}>
-            put all back
-          </button>
+          <span className={classes.acts}>
+            <Link to="/layering" className={classes.empty}>
+              layer them
+            </Link>
+            <button type="button" className={classes.empty} onClick={() => empty.mutate()}>
+              put all back
+            </button>
+          </span>
         )}
       </div>
       <ul className={classes.list}>

@@ -28,6 +28,9 @@ _Array = NDArray[np.float64]
 # Standard deviation in ΔE*ab that each further deposit adds to what a single mark is off the model by. With it nine
 # of ten stacks of two lie within their band (docs/benchmarks.md, two layers of two pencils).
 _LAYERED_SD = 1.1
+# And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
+# in five worlds, with nothing 73 (docs/model.md).
+_SOLVENT_SD = 3.0
 # Principal axes of a pencil's doubt that are followed, of eleven: with these nine of ten still lie within the band.
 _AXES = 6
 # Share of what readings differ from the model by that two stacks on one paper do not have in common.
@@ -100,26 +103,29 @@ def predict_stacks(
     steps = _steps_by_pencil(stacks, paper, solvent, models, lab, counting)
     for i, by_paper in enumerate(_steps_by_paper(stacks, paper, solvent, lab)):
         steps[i][_PAPER] = by_paper
-    off = _off_model(lab, [layers[-1].pencil for layers in stacks], [len(one.after) for one in made], paper)
+    off = _off_model(lab, [layers[-1].pencil for layers in stacks], [len(one.after) for one in made], paper, solvent)
     own = np.stack([sum((step.T @ step for step in each.values()), start=np.zeros((3, 3))) for each in steps])
     room = np.array([one.room for one in made])
     return StackPrediction(lab, after, radius(own + off, lab), room, tuple(steps), off)
 
 
-def off_model_of_stack(lab: Lab, layers: Sequence[FittedLayer], paper: PaperFit) -> _Array:
+def off_model_of_stack(lab: Lab, layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
     """Covariance (3, 3) by which a reading of one stack, predicted as `lab` (3,), differs from the model."""
     deposits = sum(
         i == 0 or one.pencil is not layers[i - 1].pencil or one.pressure != layers[i - 1].pressure
         for i, one in enumerate(layers)
     )
-    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [deposits], paper)[0])
+    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [deposits], paper, solvent)[0])
 
 
-def _off_model(lab: Lab, uppermost: Sequence[PencilFit], deposits: Sequence[int], paper: PaperFit) -> _Array:
+def _off_model(
+    lab: Lab, uppermost: Sequence[PencilFit], deposits: Sequence[int], paper: PaperFit, solvent: bool
+) -> _Array:
     """Covariance (N, 3, 3) by which readings of stacks differ from the model."""
     bare = reflectance_to_lab(add_surface(paper.body))
     further = np.maximum(np.asarray(deposits) - 1, 0)[:, None, None]
-    return np.asarray(paper.spread * off_model(lab, bare, uppermost) + further * _LAYERED_SD**2 * np.eye(3))
+    variance = further * _LAYERED_SD**2 + solvent * _SOLVENT_SD**2
+    return np.asarray(paper.spread * off_model(lab, bare, uppermost) + variance * np.eye(3))
 
 
 def passes_of(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer]:

@@ -107,7 +107,7 @@ class _Strip:
             replace(self.paper, unknowns=self.paper.unknowns + _STEP * row) for row in np.eye(self.paper.unknowns.size)
         ]
         by_paper = np.stack([(self._labs(pencils, [at], paper)[0] - lab) / _STEP for paper in moved], axis=1)
-        off = _SHARED * off_model_of_stack(lab, self._layers(pencils), self.paper)
+        off = _SHARED * off_model_of_stack(lab, self._layers(pencils), self.paper, self.seen.solvent)
         return np.asarray(off + self.seen.noise**2 * np.eye(3) + by_paper @ self.paper.covariance @ by_paper.T)
 
     def _labs(self, pencils: Sequence[PencilFit], tried: Sequence[_Array], paper: PaperFit) -> Lab:

@@ -108,7 +108,7 @@ def spectra_that_count(
         .order_by(*WORST_FIRST)
     )  # fmt: skip
     # Rows come worst first, so the one that counts is written last, with a spectrum or without.
-    counting = dict(session.execute(query).tuples().all())
+    counting = {row.colour_id: row.spectrum for row in session.execute(query).all()}
     return {colour_id: spectrum for colour_id, spectrum in counting.items() if spectrum is not None}
 
 

@@ -107,6 +107,7 @@ class ScrapOut(Out):
     verdict: list[str]
     note: str
     made_on: date
+    can_be_said: list[list[str]] = Field(description="at most one of each group; with the first, nothing else")
 
 
 class ScrapCardOut(Out):

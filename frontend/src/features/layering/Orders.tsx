@@ -1,0 +1,129 @@
+import type { Schemas } from "../../api/client";
+import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
+import type { Paper } from "../collection/queries";
+import { asLayers, type Layer } from "./layers";
+import type { LaidOut, Order } from "./queries";
+import { seenWords } from "./seen";
+import classes from "./Orders.module.css";
+
+/** Both orders edge to edge on the paper, what each is made of layer by layer, and how they part. */
+export function Orders({ out, paper, solvent, onTry, onOrder }: {
+  out: LaidOut;
+  paper: Paper;
+  solvent: boolean;
+  onTry: () => void;
+  onOrder: (layers: readonly Layer[]) => void;
+}) {
+  const [first, second, ...others] = out.orders;
+  return (
+    <>
+      {out.warnings.map((warning) => (
+        <p key={warning} className={classes.warning}>
+          <strong>Mind:</strong> {warning}
+        </p>
+      ))}
+      {out.problem !== "" && <p role="alert">{out.problem}</p>}
+      {!out.ready && <p role="status">The marks of your pencils are still being predicted; the layers come then.</p>}
+      {first !== undefined && (
+        <>
+          <figure className={classes.pair}>
+            <EdgeToEdge patches={second === undefined ? [first.result.patch] : [first.result.patch, second.result.patch]} height={210} />
+            <div className={classes.both}>
+              <OneOrder name={second === undefined ? "as laid" : "this order"} order={first} ground={out.ground} solvent={solvent} />
+              {second !== undefined && <OneOrder name="the other way round" order={second} ground={out.ground} solvent={solvent} />}
+            </div>
+            <ScreenNote patches={out.orders.slice(0, 2).map(({ result }) => result.patch)} />
+          </figure>
+          {out.apart !== null && <Apart out={out} />}
+          {others.length > 0 && <Others orders={others} onOrder={onOrder} />}
+          <p>{roomWords(out.passes_left, paper)}</p>
+          <div className="row">
+            <button type="button" className="button" data-strong onClick={onTry}>
+              Try on scrap <kbd>t</kbd>
+            </button>
+            {second !== undefined && (
+              <button type="button" className="button" onClick={() => onOrder(asLayers(second.laid))}>
+                Turn round <kbd>r</kbd>
+              </button>
+            )}
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+function OneOrder({ name, order, ground, solvent }: { name: string; order: Order; ground: Schemas["PatchOut"]; solvent: boolean }) {
+  const steps = solvent ? [...order.after, order.result] : order.after;
+  return (
+    <section className={classes.order} aria-label={name}>
+      <h2>{name}</h2>
+      <p>{order.said}{solvent && ", then solvent"}</p>
+      <p className="soft">
+        {seenWords(order.result)} · L* a* b* {order.result.patch.lab.map((v) => v.toFixed(0).replace("-", "−")).join("  ")}
+      </p>
+      <ol className={classes.steps} aria-label={`${name}, layer by layer`}>
+        <li>
+          <span className={classes.step}>
+            <PatchView patch={ground} />
+          </span>
+          paper
+        </li>
+        {steps.map((seen, i) => (
+          <li key={i} title={seenWords(seen)}>
+            <span className={classes.step}>
+              <PatchView patch={seen.patch} />
+            </span>
+            {order.laid[i]?.colour.code ?? "solvent"}
+            <span className="visually-hidden">, {seenWords(seen)}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+/** How the second order differs from the first, and whether that is more than the prediction may be off. */
+function Apart({ out }: { out: LaidOut }) {
+  if (out.apart === null) return null;
+  const off = out.plus_minus ?? 0;
+  const told = out.apart.delta_e > off;
+  return (
+    <section className={classes.apart} aria-live="polite">
+      <h2>The other way round it is {inWords(out.apart)}</h2>
+      <p>
+        {told
+          ? `That is more than the step may be off (± ${off.toFixed(1)} ΔE): the order matters here.`
+          : `The step may be off by ± ${off.toFixed(1)} ΔE, so a scrap decides.`}
+      </p>
+      <Figures difference={out.apart} />
+    </section>
+  );
+}
+
+/** The orders of three pencils beside the two that are shown large. */
+function Others({ orders, onOrder }: { orders: readonly Order[]; onOrder: (layers: readonly Layer[]) => void }) {
+  return (
+    <section>
+      <h2>Other orders</h2>
+      <ul className={classes.others}>
+        {orders.map((order) => (
+          <li key={order.said}>
+            <button type="button" className={classes.other} onClick={() => onOrder(asLayers(order.laid))}>
+              <span className={classes.step}>
+                <PatchView patch={order.result.patch} />
+              </span>
+              <span>{order.laid.map(({ colour }) => colour.code).join(", ")}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function roomWords(left: number, paper: Paper): string {
+  if (left < 0) return `That is more than ${paper.name} takes.`;
+  if (left === 0) return `${paper.name} then takes no further layer.`;
+  return `${paper.name} then takes ${left} more ${left === 1 ? "layer" : "layers"}.`;
+}
