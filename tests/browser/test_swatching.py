@@ -125,7 +125,7 @@ def test_a_doubted_reading_is_shown_and_decided_by_key(page: Page) -> None:
     page.driver.refresh()
     page.quiet()
     page.until_text("looks like bare Cotton print paper", "[role=alert]")
-    page.click("Follow the session", "label")
+    page.click("Follow what is asked for", "label")
     page.press("a")
     page.press(" ")
     page.until_text("1 of 3", "header")

@@ -1955,7 +1955,7 @@ export interface components {
             finished: components["schemas"]["PatchOut"];
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
-            measured: components["schemas"]["PatchOut"] | null;
+            measured: components["schemas"]["StripSeenOut"] | null;
             /** Passes Left */
             passes_left: number;
             /** Plus Minus */
@@ -3175,6 +3175,16 @@ export interface components {
             /** Doubt */
             doubt: string;
             reading: components["schemas"]["PatchOut"];
+        };
+        /**
+         * StripSeenOut
+         * @description Layers by themselves as their strip was measured, beside the mark that is asked for.
+         */
+        StripSeenOut: {
+            /** Asked Trust */
+            asked_trust: string;
+            difference: components["schemas"]["DifferenceOut"];
+            strip: components["schemas"]["PatchOut"];
         };
         /**
          * SurenessOut

@@ -23,8 +23,8 @@ from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.jobs import fitted
-from tidy_tinder.services.laying import Laid, Strips, layers_in_words
-from tidy_tinder.services.marks import Patch, charted_colours, find_paper, patch
+from tidy_tinder.services.laying import Laid, Strips, layers_in_words, mark_of
+from tidy_tinder.services.marks import Patch, Trust, charted_colours, find_paper, patch
 from tidy_tinder.services.mixing import mixed_pairs
 from tidy_tinder.services.owning import at_hand_now
 from tidy_tinder.services.passages import ALONE, CalledPassage, CallLayer, layer_of, passage_of
@@ -56,12 +56,23 @@ class Wish:
 
 
 @dataclass(frozen=True)
+class StripSeen:
+    """The layers by themselves as their strip was measured, and how that differs from the mark that is asked for, which
+    is measured or predicted (trust).
+    """
+
+    strip: Patch
+    difference: Difference
+    asked_trust: Trust
+
+
+@dataclass(frozen=True)
 class LayeredOffer:
     """One stand-in in the passage. laid: the lower pencil first. alone: the layers by themselves, and how they differ
     from the mark that is asked for; finished: the passage with them; after: the passage after each layer.
 
     passes_left: how many more layers the paper takes; better, worse: than the best single pencil, in words; measured:
-    the layers by themselves as a strip was measured; tried: what was said of them when they were tried for this colour.
+    what a strip of the layers by themselves showed; tried: what was said of them when they were tried for this colour.
     """
 
     laid: tuple[Laid, ...]
@@ -77,7 +88,7 @@ class LayeredOffer:
     passes_left: int
     better: tuple[str, ...]
     worse: tuple[str, ...]
-    measured: Patch | None = None
+    measured: StripSeen | None = None
     tried: Tried | None = None
 
 
@@ -360,8 +371,18 @@ class _Search:
             laid, layers_in_words(laid), patch(alone), difference(wanted, alone), patch(ranked.finished),
             ranked.difference, ranked.ranked_by, ranked.plus_minus, ranked.tie,
             tuple(patch(lab) for lab in ranked.after), self._paper.most_layers - used, better, worse,
-            self._strips.of(key), self._tried.get(key),
+            self._measured(key), self._tried.get(key),
         )  # fmt: skip
+
+    def _measured(self, layers: tuple[LaidLayer, ...]) -> StripSeen | None:
+        """What a strip of these layers showed, beside the mark that is asked for."""
+        strip = self._strips.of(layers)
+        if strip is None:
+            return None
+        pressure = "heavy" if self._burnishes else self._asked.pressure
+        asked = mark_of(self._session, self._paper, LaidLayer(self._asked.colour_id, pressure, self._asked.layers))
+        assert asked is not None, "a fitted pencil has a prediction"
+        return StripSeen(strip, difference(np.array(asked.patch.lab), np.array(strip.lab)), asked.trust)
 
     def _beyond(
         self, table: PairTable, mask: NDArray[np.bool_], wanted: Lab, offers: Sequence[LayeredOffer]

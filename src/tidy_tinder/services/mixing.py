@@ -1,20 +1,23 @@
 """All layered pairs of the pencils at hand on a paper, mixed in the background and kept for a while.
 
 A table belongs to a paper, a version of the fits and the pencils in it. What is asked for anew makes what is still
-being mixed for that collection outdated: it stops at the next coat.
+being mixed for that collection outdated: it stops at the next coat. After a swatch or a strip only the pencils that it
+changed are mixed again.
 """
 
 from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+import numpy as np
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.predicting import PaperFit, pencil_on
-from tidy_tinder.core.standins.pairs import Coat, PairTable, mix_pairs
+from tidy_tinder.core.layering.tooth import PaperModel, PencilModel
+from tidy_tinder.core.standins.pairs import Coat, Kept, PairTable, mix_pairs
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.owning import drawable
 from tidy_tinder.storage.queries.colours import pencils_by_colour
@@ -45,6 +48,8 @@ class _Work:
 
     database: str
     total: int
+    models: Mapping[int, PencilModel]
+    paper: PaperModel
     done: int = 0
     table: PairTable | None = None
     ended: threading.Event = field(default_factory=threading.Event)
@@ -107,11 +112,10 @@ def _begin(key: _Key, database: str, known: Fitted, fit: PaperFit, pencils: Sequ
     """Stop what is outdated and begin; the caller holds the lock."""
     for other in [k for k, work in _works.items() if work.database == database and not work.ended.is_set()]:
         _works.pop(other).stop.set()
-    while len(_works) >= _MOST_KEPT:
-        _works.popitem(last=False)
-    work = _Work(database, len(pencils) * len(PAIR_COATS))
-    _works[key] = work
     models = {one: pencil_on(known.survey.pencils[one], fit) for one in pencils}
+    work = _Work(database, len(pencils) * len(PAIR_COATS), models, fit.model)
+    kept = _kept_for(work, key)
+    _works[key] = work
 
     def told(done: int, _total: int) -> None:
         work.done = done
@@ -120,7 +124,7 @@ def _begin(key: _Key, database: str, known: Fitted, fit: PaperFit, pencils: Sequ
 
     def run() -> None:
         try:
-            work.table = mix_pairs(models, fit.model, PAIR_COATS, told)
+            work.table = mix_pairs(models, fit.model, PAIR_COATS, told, kept)
         except _StoppedError:
             pass
         finally:
@@ -131,4 +135,30 @@ def _begin(key: _Key, database: str, known: Fitted, fit: PaperFit, pencils: Sequ
                         del _works[key]
 
     threading.Thread(target=run, name="mixing", daemon=True).start()
+    while len(_works) > _MOST_KEPT:
+        _works.popitem(last=False)
     return work
+
+
+def _kept_for(work: _Work, key: _Key) -> Kept | None:
+    """What was mixed last on this paper, where the paper is still what it was, and which pencils are."""
+    for other, past in reversed(_works.items()):
+        here = (other.database, other.paper_id) == (key.database, key.paper_id)
+        if here and past.table is not None and _same_paper(past.paper, work.paper):
+            same = {one for one, model in work.models.items() if _same_pencil(past.models.get(one), model)}
+            return Kept(past.table, frozenset(same))
+    return None
+
+
+def _same_paper(one: PaperModel, other: PaperModel) -> bool:
+    numbers = (one.grain, one.exponent, one.load_factors) == (other.grain, other.exponent, other.load_factors)
+    return numbers and np.array_equal(one.body, other.body)
+
+
+def _same_pencil(one: PencilModel | None, other: PencilModel) -> bool:
+    return (
+        one is not None
+        and one.softness == other.softness
+        and np.array_equal(one.absorption, other.absorption)
+        and np.array_equal(one.scattering, other.scattering)
+    )

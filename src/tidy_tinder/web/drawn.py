@@ -146,6 +146,14 @@ class SeenOut(Out):
     band: float | None
 
 
+class StripSeenOut(Out):
+    """Layers by themselves as their strip was measured, beside the mark that is asked for."""
+
+    strip: PatchOut
+    difference: DifferenceOut
+    asked_trust: Word
+
+
 class TriedOut(Out):
     """What was said of layers that were tried before."""
 
@@ -188,7 +196,7 @@ class LayeredOfferOut(Out):
     passes_left: int
     better: list[str]
     worse: list[str]
-    measured: PatchOut | None
+    measured: StripSeenOut | None
     tried: TriedOut | None
 
 

@@ -122,9 +122,9 @@ function Simulated({ reader, paper }: { reader: Reader; paper: Paper }) {
   return (
     <section className={classes.simulated}>
       <h3>Under the simulated reader</h3>
-      <p aria-live="polite">{reader.follows ? "whatever the session asks for" : reader.under_it || "nothing yet"}</p>
+      <p aria-live="polite">{reader.follows ? "whatever is asked for" : reader.under_it || "nothing yet"}</p>
       <div className="form">
-        <Check label="Follow the session" value={reader.follows} onChange={(follows) => follow.mutate(follows)} />
+        <Check label="Follow what is asked for" value={reader.follows} onChange={(follows) => follow.mutate(follows)} />
       </div>
       <p className="soft">Or put something else under it, on {paper.name}:</p>
       <div className={`form ${classes.under ?? ""}`}>

@@ -193,7 +193,12 @@ function Before({ offer }: { offer: LayeredOffer }) {
           {tried.note !== "" && ` (${tried.note})`}.{" "}
         </>
       )}
-      {measured !== null && `Its strip was measured: L* a* b* ${measured.lab.map((v) => v.toFixed(0).replace("-", "−")).join("  ")}.`}
+      {measured !== null && (
+        <>
+          Its strip by itself was measured: <strong>{inWords(measured.difference)}</strong> beside the {measured.asked_trust} mark, ΔE{" "}
+          {measured.difference.delta_e.toFixed(1)}. A measurement goes before a prediction.
+        </>
+      )}
     </p>
   );
 }

@@ -95,16 +95,28 @@ class PairTable:
         )  # fmt: skip
 
 
+@dataclass(frozen=True, eq=False)
+class Kept:
+    """A table that was mixed before on the same paper in the same coats, and which of its pencils, by their keys, are
+    what they were then.
+    """
+
+    table: PairTable
+    same: frozenset[int]
+
+
 def mix_pairs(
     pencils: Mapping[int, PencilModel],
     paper: PaperModel,
     coats: Sequence[Coat] = COATS,
     told: Callable[[int, int], None] | None = None,
+    kept: Kept | None = None,
 ) -> PairTable:
     """Mix every ordered pair of two different pencils in every two coats on a paper.
 
     told: called after every lower coat with how many are done and how many there are; it stops the work by raising.
-    Raises OutOfRangeError for an unknown pressure, and for more than 65,535 pencils or 15 coats.
+    kept: what was mixed before; pairs of two pencils that are the same are taken from it. Raises OutOfRangeError for an
+    unknown pressure, for more than 65,535 pencils or 15 coats, and where other coats were kept.
     """
     if len(pencils) > np.iinfo(np.uint16).max or len(coats) > 15:
         raise OutOfRangeError("A table holds up to 65,535 pencils in up to 15 coats.")
@@ -118,9 +130,12 @@ def mix_pairs(
     # A pencil over itself is not a pair of two.
     other = ~np.eye(count, dtype=bool).repeat(each, axis=1)
     labs = np.empty((count, each, max(count - 1, 0) * each, 3))
+    same = np.zeros(count, dtype=bool) if kept is None else _take_over(kept, keys, tuple(coats), labs)
     for i in range(count):
+        # Over a pencil that is the same, only those that are not are laid again.
+        again = (~same).repeat(each) if same[i] else np.ones(count * each, dtype=bool)
         for below in range(each):
-            labs[i, below] = _over(paper, uppers, i * each + below, other[i])
+            labs[i, below, again[other[i]]] = _over(paper, uppers, i * each + below, other[i] & again)
             if told is not None:
                 told(i * each + below + 1, count * each)
     place = np.broadcast_to(np.arange(count * each), (count, count * each))[other].reshape(count, 1, labs.shape[2])
@@ -135,6 +150,26 @@ def mix_pairs(
         keys, tuple(coats), L, a, b, lower[order].astype(np.uint16), upper[order].astype(np.uint16),
         coat[order].astype(np.uint8),
     )  # fmt: skip
+
+
+def _take_over(kept: Kept, keys: tuple[int, ...], coats: tuple[Coat, ...], into: Lab) -> NDArray[np.bool_]:
+    """Fill in the pairs of two pencils that are the same; which of the keys these are."""
+    table = kept.table
+    if table.coats != coats:
+        raise OutOfRangeError("What was kept was mixed in other coats.")
+    place = {key: i for i, key in enumerate(keys) if key in kept.same and key in table.keys}
+    now = np.array([place.get(key, -1) for key in table.keys])
+    lower, upper = now[table.lower], now[table.upper]
+    rows = np.flatnonzero((lower >= 0) & (upper >= 0))
+    lower, upper, each = lower[rows], upper[rows], len(coats)
+    below, above = np.divmod(table.coat[rows].astype(np.int64), each)
+    # Over each lower pencil the others stand in order, itself left out.
+    into[lower, below, (upper - (upper > lower)) * each + above] = np.stack(
+        [table.L[rows], table.a[rows], table.b[rows]], axis=-1
+    )
+    found = np.zeros(len(keys), dtype=bool)
+    found[list(place.values())] = True
+    return found
 
 
 @dataclass(frozen=True)
