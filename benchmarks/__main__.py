@@ -6,7 +6,7 @@ import platform
 from datetime import date
 from pathlib import Path
 
-from benchmarks import application, difference, layered, optics
+from benchmarks import application, difference, layered, optics, strips
 
 OPTICS = (
     "Optics: ΔE00 as median / 95th percentile between predictions and the truth (a steady hand, no noise), for",
@@ -21,7 +21,7 @@ TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
 
 def main() -> None:
     """Measure, print, write."""
-    rows = difference.rows() + optics.rows() + layered.rows() + application.rows()
+    rows = difference.rows() + optics.rows() + strips.rows() + layered.rows() + application.rows()
     lines = [
         "# Benchmarks",
         "",

@@ -20,7 +20,7 @@ from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.standins.neutralisers import neutralisers
-from tidy_tinder.core.standins.pairs import Coat, Pair, PairTable, mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.pairs import Coat, Kept, Pair, PairTable, mix_pairs, nearest_pairs
 from tidy_tinder.core.standins.reach import Beyond, reach_at, shortfalls
 
 PAPER = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), 0.5, 1.9, (("light", 1.1),))
@@ -163,3 +163,25 @@ def test_what_is_out_of_reach_is_told_by_how_much_and_what_comes_nearest() -> No
     assert shortfalls(np.array([38.0, 5, -43]), blues) == ()
     # Nothing yellow is there to be compared with.
     assert shortfalls(np.array([85.0, 0, 80]), blues) == ()
+
+
+def test_what_was_mixed_before_is_taken_over_and_gives_the_very_same_table(
+    table: PairTable, pencils: dict[int, PencilModel]
+) -> None:
+    keys = list(pencils)
+    now = {key: model for key, model in pencils.items() if key != keys[2]}
+    now[keys[5]] = pencils[keys[11]]
+    now[7] = pencils[keys[2]]
+    done: list[int] = []
+    kept = Kept(table, frozenset(keys) - {keys[5]})
+    partly = mix_pairs(now, PAPER, COATS, lambda i, _: done.append(i), kept)
+    anew = mix_pairs(now, PAPER, COATS)
+    assert partly.keys == anew.keys
+    for part in ("L", "a", "b", "lower", "upper", "coat"):
+        np.testing.assert_array_equal(getattr(partly, part), getattr(anew, part))
+    assert done == list(range(1, len(now) * len(COATS) + 1))
+    # What is said to be the same is believed: nothing of it is mixed again.
+    believed = mix_pairs(now, PAPER, COATS, kept=Kept(table, frozenset(keys)))
+    assert not np.array_equal(believed.L, anew.L)
+    with pytest.raises(OutOfRangeError):
+        mix_pairs(now, PAPER, COATS[:2], kept=kept)

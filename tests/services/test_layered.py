@@ -8,14 +8,17 @@ import numpy as np
 import pytest
 from benchmarks.layered import truth_agrees
 from sqlalchemy import select
+from tests.services.at_home import colour_id, shelf
 from tests.services.test_recipes import BUFF, VELLUM, call
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.standins.roles import Unfit
+from tidy_tinder.services.charts import RangeAs, edit_range
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.layered import Layered, Wish, layered_for_call
-from tidy_tinder.services.marks import find_paper
+from tidy_tinder.services.layered import Layered, Wish, layered_for_call, layered_for_colour
+from tidy_tinder.services.marks import find_paper, patch
 from tidy_tinder.services.mixing import stop_mixing
 from tidy_tinder.services.recipes import (
     Answer,
@@ -180,3 +183,79 @@ def test_in_the_hidden_truth_ten_calls_and_more_have_a_pair_that_is_clearly_bett
     assert agreement.clearly_better >= 10
     better = [s > p for p, s in zip(agreement.pair, agreement.single, strict=True)]
     assert sum(better) / len(better) > 0.6
+
+
+WET = """Mossy stone
+
+Pencils: Quillfen Heron
+
+Stone: lay 178 medium
+Stone: fine hairlines with 139
+Stone: then a wet wash over all of it
+"""
+
+
+def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: SessionFactory) -> None:
+    number, _ = save_recipe(few, WET)
+    wader = [colour_id(few, "Wader", code) for code in ("101", "119", "139", "151")]
+    mark_owned(few, wader, True)
+    stone = ask(few, "178", number)
+    assert stone.unfit[Unfit.DISSOLVES] == len(wader)
+    assert stone.offers
+    assert {one.colour.range_name for o in stone.offers for one in o.laid} <= {
+        "Heron",
+        "Tallow",
+        "Steadfast",
+        "Scholar",
+    }
+    hair = ask(few, "139", number)
+    assert hair.unfit[Unfit.BLUNT] > 0
+    assert all(one.colour.range_name != "Tallow" for o in hair.offers for one in o.laid)
+    # What nobody has said of a range keeps none of its pencils out.
+    tallow = shelf(few, "Tallow")
+    edit_range(few, tallow.range_id, tallow.revision, RangeAs(tallow.maker, tallow.name, tallow.feel, 175))
+    assert Unfit.BLUNT not in ask(few, "139", number).unfit
+    # A call for a pencil that is made for water is what the wash dissolves: one that does not is no stand-in.
+    stone_call = call(few, "178", number).id
+    settle_call(few, stone_call, colour_id(few, "Wader", "138"))
+    wash = layered_for_call(few, stone_call, VELLUM, Closest.OVERALL)
+    assert Unfit.STAYS in wash.unfit
+    assert {one.colour.range_name for o in wash.offers for one in o.laid} <= {"Wader"}
+
+
+def test_any_colour_has_stand_ins_by_itself(few: SessionFactory) -> None:
+    wanted = colour_id(few, "Heron", "178")
+    found = layered_for_colour(few, LaidLayer(wanted, "medium"), VELLUM, Closest.OVERALL)
+    assert found.below == found.above == ()
+    assert {len(o.laid) for o in found.offers} == {1, 2}
+    for offer in found.offers:
+        # Nothing lies round it: what is finished is the layers alone.
+        np.testing.assert_allclose(offer.finished.lab, offer.after[-1].lab)
+    lighter = layered_for_colour(few, LaidLayer(wanted, "light"), VELLUM, Closest.OVERALL)
+    assert (lighter.asked or patch((0, 0, 0))).lab[0] > (found.asked or patch((0, 0, 0))).lab[0]
+    with pytest.raises(NotFoundError):
+        layered_for_colour(few, LaidLayer(99999, "light"), VELLUM, Closest.OVERALL)
+    neon = layered_for_colour(few, LaidLayer(colour_id(few, "Tallow", "M94"), "heavy"), VELLUM, Closest.OVERALL)
+    assert "not modelled" in neon.problem
+
+
+def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(few: SessionFactory) -> None:
+    white, grey_toned = colour_id(few, "Heron", "213"), 5
+    found = layered_for_colour(few, LaidLayer(white, "heavy"), grey_toned, Closest.OVERALL)
+    said = [one for one in found.beyond if one.words == "paler than this paper"]
+    assert said
+    assert "Tallow M51 Duck Egg, which covers, laid heavily" in said[0].way
+    assert "a paler paper: Vellum board or Hot-pressed board" in said[0].way
+
+
+def test_only_what_a_swatch_changed_is_mixed_again_and_what_is_lost_needs_no_mixing(few: SessionFactory) -> None:
+    first = ask(few, "178")
+    offers = [o.said for o in first.offers]
+    gone = next(o for o in first.offers if len(o.laid) == 2).laid[0].colour.id
+    mark_owned(few, [gone], False)
+    # No time to mix anything: the table of more pencils serves.
+    found = layered_for_call(few, call(few, "178", 2).id, VELLUM, Closest.OVERALL, wait=0.0)
+    assert found.ready
+    assert all(one.colour.id != gone for o in found.offers for one in o.laid)
+    mark_owned(few, [gone], True)
+    assert [o.said for o in ask(few, "178").offers] == offers

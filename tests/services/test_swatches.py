@@ -9,13 +9,17 @@ import pytest
 from sqlalchemy import select
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
+from tidy_tinder.core.difference.lamps import Lamp
+from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.standins.singles import Basis
 from tidy_tinder.services.colours import colour_kin
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange import import_catalogue
 from tidy_tinder.services.identifying import what_is_this
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.owning import Owning
+from tidy_tinder.services.standins import standins_for_text
 from tidy_tinder.services.stocking import NewSwatch, add_swatches
 from tidy_tinder.services.swatches import (
     MarkAsked,
@@ -217,3 +221,20 @@ def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: SessionFactory) -
     assert done.label == "3 colours into the tray"
     with pytest.raises(RefusedError, match="72"):
         put_in_tray(demo, list(range(1, 90)), True)
+
+
+def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: SessionFactory) -> None:
+    ids = [colour_id(demo, "Heron", "101"), colour_id(demo, "Heron", "125"), colour_id(demo, "Wader", "101")]
+    first, second, third = lay_beside(demo, [MarkAsked(i, VELLUM, "heavy") for i in ids])
+    assert first.lamps is None
+    assert second.lamps is not None
+    assert second.difference is not None
+    # The spectra are those of the marks: in daylight both ways agree but for rounding.
+    assert second.lamps.daylight == pytest.approx(second.difference.delta_e, abs=0.05)
+    assert {one.lamp for one in second.lamps.lamps} == set(Lamp)
+    # What is predicted has no spectrum of its own.
+    assert third.lamps is None
+    ranked = standins_for_text(demo, "Heron 105", "vellum", "heavy", Closest.OVERALL)
+    with_both = [o for o in ranked.on_paper if o.lamps is not None]
+    assert with_both
+    assert all(o.basis is Basis.PAPER for o in with_both)

@@ -1,0 +1,34 @@
+"""Orders of layers: each once, the one asked for first, what burnishes always on top."""
+
+from __future__ import annotations
+
+from math import factorial
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tidy_tinder.core.layering.orders import LaidLayer, orders, turned
+
+PRESSURES = ("light", "medium", "heavy")
+LAYERS = st.lists(
+    st.builds(LaidLayer, st.integers(1, 9), st.sampled_from(PRESSURES), st.integers(1, 3)),
+    min_size=1, max_size=3, unique=True,
+)  # fmt: skip
+
+
+@given(LAYERS, st.booleans())
+def test_every_order_comes_once_and_burnishing_stays_last(layers: list[LaidLayer], rubbed: bool) -> None:
+    finish = [LaidLayer(99, "burnish")] if rubbed else []
+    each = orders([*layers, *finish])
+    assert each[0] == (*layers, *finish)
+    assert len(set(each)) == len(each) == factorial(len(layers))
+    assert all(sorted(order, key=repr) == sorted([*layers, *finish], key=repr) for order in each)
+    assert all(list(order[len(layers) :]) == finish for order in each)
+    if len(layers) > 1:
+        assert each[1] == turned([*layers, *finish]) == (*reversed(layers), *finish)
+    assert turned(turned([*layers, *finish])) == (*layers, *finish)
+
+
+def test_the_same_layer_twice_has_no_other_order() -> None:
+    one = LaidLayer(1, "light")
+    assert orders([one, one]) == ((one, one),)

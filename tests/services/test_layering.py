@@ -1,0 +1,100 @@
+"""The layering table: every order of two or three pencils on the paper at hand, and what speaks against it."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
+
+from tidy_tinder.core.difference.components import difference
+from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.services.layering import lay_out
+from tidy_tinder.services.marks import Trust
+from tidy_tinder.storage.engine import SessionFactory
+
+
+def layer(sessions: SessionFactory, name: str, pressure: str = "medium", count: int = 1) -> LaidLayer:
+    return LaidLayer(colour_id(sessions, *name.split(" ")), pressure, count)
+
+
+def true(*laid: tuple[str, str]) -> Lab:
+    return reflectance_to_lab(demo_world().reflectance("Vellum board", laid))
+
+
+def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: SessionFactory) -> None:
+    found = lay_out(demo, VELLUM, [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy")])
+    assert (found.ready, found.problem, found.warnings, found.passes_left) == (True, "", (), 7)
+    assert [order.said for order in found.orders] == [
+        "one medium layer of Heron 125, then one heavy layer of Tallow M02 over it",
+        "one heavy layer of Tallow M02, then one medium layer of Heron 125 over it",
+    ]
+    for order in found.orders:
+        assert len(order.after) == 2
+        assert order.after[-1].patch.lab == pytest.approx(order.result.patch.lab)
+        assert order.result.trust is Trust.PREDICTED
+        assert order.result.band is not None
+    assert [one.seen.trust if one.seen else None for one in found.alone] == [Trust.MEASURED, Trust.MEASURED]
+    # An opaque yellow over a pink hides it; under it, it does not (common practice, no source; and the hidden truth).
+    truth = difference(
+        true(("Heron 125", "medium"), ("Tallow M02", "heavy")), true(("Tallow M02", "heavy"), ("Heron 125", "medium"))
+    )
+    assert found.apart is not None
+    assert found.plus_minus is not None
+    assert found.apart.delta_e > found.plus_minus
+    for part in ("delta_L", "delta_C", "delta_H"):
+        assert np.sign(getattr(found.apart, part)) == np.sign(getattr(truth, part))
+
+
+def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: SessionFactory) -> None:
+    laid = [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy"), layer(demo, "Heron 148", "light", 2)]
+    found = lay_out(demo, VELLUM, laid)
+    assert len({order.said for order in found.orders}) == len(found.orders) == 6
+    turned = lay_out(demo, VELLUM, laid[::-1])
+    assert [order.said for order in turned.orders[:2]] == [order.said for order in found.orders[1::-1]]
+    for there, here in zip(turned.orders[:2], found.orders[1::-1], strict=True):
+        np.testing.assert_allclose(there.result.patch.lab, here.result.patch.lab, atol=1e-9)
+
+
+def test_burnishing_and_solvent_finish_every_order(demo: SessionFactory) -> None:
+    pair, pale = [layer(demo, "Heron 125"), layer(demo, "Heron 148")], layer(demo, "Tallow M02", "burnish")
+    rubbed = lay_out(demo, VELLUM, [*pair, pale])
+    assert len(rubbed.orders) == 2
+    assert all(order.said.endswith("burnished with Tallow M02") for order in rubbed.orders)
+    assert all(len(order.after) == 3 for order in rubbed.orders)
+    assert rubbed.alone[-1].seen is None
+    dark = lay_out(demo, VELLUM, [*pair, layer(demo, "Heron 212", "burnish")])
+    assert any("dark for burnishing" in warning for warning in dark.warnings)
+    wet = lay_out(demo, VELLUM, pair, solvent=True)
+    assert any("at least three layers" in warning for warning in wet.warnings)
+    dry = lay_out(demo, VELLUM, pair)
+    # Fewer gaps, more solid (common practice, no source).
+    assert wet.orders[0].result.patch.lab[0] < dry.orders[0].result.patch.lab[0]
+    assert [seen.patch.lab for seen in wet.orders[0].after] == [seen.patch.lab for seen in dry.orders[0].after]
+    # Of solvent the model is less sure.
+    assert (wet.orders[0].result.band or 0) > (dry.orders[0].result.band or 0)
+
+
+def test_what_the_paper_does_not_take_is_said(demo: SessionFactory) -> None:
+    many = [layer(demo, "Heron 125", "light", 4), layer(demo, "Heron 148", "light", 2)]
+    found = lay_out(demo, HOT_PRESSED, many)
+    assert found.passes_left == -1
+    assert "Hot-pressed board takes 5" in found.warnings[0]
+    assert lay_out(demo, VELLUM, many).warnings == ()
+    assert lay_out(demo, BUFF, many).ground.lab != lay_out(demo, VELLUM, many).ground.lab
+
+
+def test_what_is_not_modelled_or_not_there_is_said(demo: SessionFactory, empty: SessionFactory) -> None:
+    neon = lay_out(demo, VELLUM, [layer(demo, "Tallow M94"), layer(demo, "Heron 125")])
+    assert neon.orders == ()
+    assert "M94 Night Glow Pink cannot be modelled" in neon.problem
+    one = lay_out(demo, VELLUM, [layer(demo, "Heron 125")])
+    assert len(one.orders) == 1
+    assert one.apart is None
+    with pytest.raises(NotFoundError):
+        lay_out(empty, 1, [LaidLayer(5, "light")])
+    with pytest.raises(NotFoundError):
+        lay_out(demo, 99, [layer(demo, "Heron 125")])
