@@ -161,8 +161,14 @@ def test_what_is_out_of_reach_is_told_by_how_much_and_what_comes_nearest() -> No
     assert [(s.beyond, s.nearest) for s in vivid] == [(Beyond.MORE_VIVID, 1)]
     assert [s.beyond for s in shortfalls(np.array([95.0, 0, -20]), blues)] == [Beyond.LIGHTER]
     assert shortfalls(np.array([38.0, 5, -43]), blues) == ()
-    # Nothing yellow is there to be compared with.
-    assert shortfalls(np.array([85.0, 0, 80]), blues) == ()
+    # Nothing yellow is there: the nearest hue is said, and by how far it is turned.
+    yellow = shortfalls(np.array([85.0, 0, 80]), blues)
+    assert [(s.beyond, s.nearest) for s in yellow] == [(Beyond.OF_ANOTHER_HUE, 4)]
+    assert yellow[0].by == pytest.approx(63.4, abs=0.1)
+    # A dull green is of the hue, and less than half as vivid as what is asked for.
+    greens = np.vstack([blues, [50.0, -20, 10]])
+    assert [(s.beyond, s.nearest) for s in shortfalls(np.array([50.0, -60, 30]), greens)] == [(Beyond.MORE_VIVID, 5)]
+    assert shortfalls(np.array([50.0, -60, 30]), np.zeros((0, 3))) == ()
 
 
 def test_what_was_mixed_before_is_taken_over_and_gives_the_very_same_table(

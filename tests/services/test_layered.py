@@ -213,7 +213,7 @@ def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: S
     assert all(one.colour.range_name != "Tallow" for o in hair.offers for one in o.laid)
     # What nobody has said of a range keeps none of its pencils out.
     tallow = shelf(few, "Tallow")
-    edit_range(few, tallow.range_id, tallow.revision, RangeAs(tallow.maker, tallow.name, tallow.feel, 175))
+    edit_range(few, tallow.range_id, tallow.revision, RangeAs(tallow.maker, tallow.name, tallow.feel, 175, None, False))
     assert Unfit.BLUNT not in ask(few, "139", number).unfit
     # A call for a pencil that is made for water is what the wash dissolves: one that does not is no stand-in.
     stone_call = call(few, "178", number).id

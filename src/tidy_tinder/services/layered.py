@@ -18,6 +18,7 @@ from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_sta
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
 from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
+from tidy_tinder.core.standins.reach import Beyond as Short
 from tidy_tinder.core.standins.reach import shortfalls
 from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -397,8 +398,7 @@ class _Search:
             pair = table.pair(int(rows[short.nearest]))
             layers = ((pair.lower, pair.below), (pair.upper, pair.above))
             laid = self._laid(layers)
-            unit = "C*" if short.beyond.value == "more vivid" else "L*"
-            words = f"{short.beyond.value} by {short.by:.0f} {unit} than anything of this hue that you can lay here"
+            words = _SHORT[short.beyond].format(short.by)
             found.append(Beyond(words, layers_in_words(laid)))
         if wanted[0] > self._paper.lab_L:
             found += self._paler_than_paper(wanted, mask, table)
@@ -426,6 +426,12 @@ class _Search:
         return told.lab[0] if told is not None else 0.0
 
 
+_SHORT = {
+    Short.DARKER: "darker by {:.0f} L* than anything of this hue that you can lay here",
+    Short.LIGHTER: "lighter by {:.0f} L* than anything of this hue that you can lay here",
+    Short.MORE_VIVID: "more vivid by {:.0f} C* than anything of this hue that you can lay here",
+    Short.OF_ANOTHER_HUE: "of a hue that nothing you can lay here has, the nearest is turned by {:.0f}°",
+}
 # Up to here an offer is close to the eye (5-optics section 1), and reach is no question.
 _CLOSE = 3.5
 

@@ -19,29 +19,31 @@ export function TypedLab({ scrap, turned, onDone }: { scrap: number; turned: boo
         send(false);
       }}
     >
-      {["L*", "a*", "b*"].map((name, i) => (
-        <Field
-          key={name}
-          label={name}
-          type="number"
-          step="any"
-          value={lab[i] ?? ""}
-          onChange={(value) => setLab(lab.map((old, j) => (j === i ? value : old)))}
-          required
-        />
-      ))}
+      <div className="lab">
+        {["L*", "a*", "b*"].map((name, i) => (
+          <Field
+            key={name}
+            label={name}
+            type="number"
+            step="any"
+            value={lab[i] ?? ""}
+            onChange={(value) => setLab(lab.map((old, j) => (j === i ? value : old)))}
+            required
+          />
+        ))}
+      </div>
       <button type="submit" className="button" disabled={keep.isPending}>
         Keep it
       </button>
       {doubt !== "" && (
-        <div role="alert" className={classes.wide}>
+        <div role="alert">
           <strong>⚠ {doubt}</strong>{" "}
           <button type="button" className="button" onClick={() => send(true)}>
             Keep it all the same
           </button>
         </div>
       )}
-      {keep.error !== null && <div className={classes.wide}><Failed error={keep.error} /></div>}
+      {keep.error !== null && <Failed error={keep.error} />}
     </form>
   );
 }

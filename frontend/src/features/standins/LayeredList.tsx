@@ -99,6 +99,8 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
   if (current === undefined) return null;
   const onKey = listKeys(offers, current, { pick: ({ said }) => setPicked(said), take: () => using?.take(current), back: onBack });
   const single = offers.find((o) => o.laid.length === 1);
+  // Beside a recipe the panel is headed by the call, elsewhere the page by the colour.
+  const Heading = inPassage ? "h3" : "h2";
   return (
     <>
       <section className={classes.answer} aria-live="polite">
@@ -108,7 +110,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
           height={116}
           words={inPassage ? ["passage as asked", "with this"] : ["asked", "these layers"]}
         />
-        <h3>{sentence(current.said)}</h3>
+        <Heading>{sentence(current.said)}</Heading>
         <p className={classes.words}>{inWords(current.difference)}</p>
         <p className={classes.basis}>
           {inPassage ? "The finished passage" : "The layers"}, predicted, ± {current.plus_minus.toFixed(1)} ΔE · {current.difference.band}

@@ -39,7 +39,6 @@ export function Tray({ paper }: { paper: number }) {
                 <Link
                   to={`/tidy?colour=${colour.id}`}
                   className={classes.link}
-                  aria-label={`${colour.range} ${colour.code} ${colour.name}, ${owning}${card.order ? `, value ${card.order.value.toFixed(1)}` : ""}`}
                   title={`${colour.range} ${colour.code} ${colour.name}`}
                 >
                   <Mark mark={card.mark} seed={colour.id} height={26} />
@@ -48,7 +47,12 @@ export function Tray({ paper }: { paper: number }) {
                       <Barrel owning={owning} size={13} />
                     </span>
                     <span className="colour-name">
+                      <span className="visually-hidden">{colour.range} </span>
                       <code>{colour.code}</code>
+                      <span className="visually-hidden">
+                        {" "}
+                        {colour.name}, {owning}, value{" "}
+                      </span>
                     </span>
                     <span className={classes.value}>{card.order?.value.toFixed(1) ?? "–"}</span>
                   </span>

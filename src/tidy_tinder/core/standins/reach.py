@@ -31,11 +31,12 @@ class Beyond(Enum):
     DARKER = "darker"
     LIGHTER = "lighter"
     MORE_VIVID = "more vivid"
+    OF_ANOTHER_HUE = "of another hue"
 
 
 @dataclass(frozen=True)
 class Shortfall:
-    """One way in which a colour is beyond reach: by how much (L* or C*), and which of the colours comes nearest."""
+    """One way in which a colour is beyond reach: by how much (L*, C*, or ° of hue), and which colour comes nearest."""
 
     beyond: Beyond
     by: float
@@ -63,7 +64,10 @@ def reach_at(wanted: Lab, colours: Lab) -> Reach:
 
 
 def shortfalls(wanted: Lab, colours: Lab) -> tuple[Shortfall, ...]:
-    """In which ways `wanted` (3,) lies beyond all of `colours` (M, 3); empty where it is within reach."""
+    """In which ways `wanted` (3,) lies beyond all of `colours` (M, 3); empty where it is within reach.
+
+    A hue that none of them has comes alone.
+    """
     reach = reach_at(wanted, colours)
     found = []
     if reach.darkest is not None and colours[reach.darkest, 0] - wanted[0] > _FORGIVEN_L:
@@ -74,7 +78,26 @@ def shortfalls(wanted: Lab, colours: Lab) -> tuple[Shortfall, ...]:
         short = float(chroma(wanted)) - float(chroma(colours[reach.most_vivid]))
         if short > _FORGIVEN_C:
             found.append(Shortfall(Beyond.MORE_VIVID, short, reach.most_vivid))
+    if reach == Reach(None, None, None) and len(colours):
+        found.append(_none_of_the_hue(wanted, colours))
     return tuple(found)
+
+
+def _none_of_the_hue(wanted: Lab, colours: Lab) -> Shortfall:
+    """Where nothing has the hue with half of the chroma: the most vivid of that hue, or else what is turned least."""
+    own, turned = np.asarray(chroma(colours)), _turned(wanted, colours)
+    hued = own >= _GREY
+    near = hued & (turned <= _SAME_HUE)
+    if bool(near.any()):
+        at = int(np.argmax(np.where(near, own, -np.inf)))
+        return Shortfall(Beyond.MORE_VIVID, float(chroma(wanted)) - float(own[at]), at)
+    at = int(np.argmin(np.where(hued, turned, np.inf))) if bool(hued.any()) else int(np.argmax(own))
+    return Shortfall(Beyond.OF_ANOTHER_HUE, float(turned[at]), at)
+
+
+def _turned(wanted: Lab, colours: Lab) -> NDArray[np.float64]:
+    """By how many degrees each hue is turned from the wanted one."""
+    return np.abs((np.asarray(hue_angle(colours)) - float(hue_angle(wanted)) + 180.0) % 360.0 - 180.0)
 
 
 def _like(wanted: Lab, colours: Lab) -> NDArray[np.bool_]:
@@ -83,8 +106,7 @@ def _like(wanted: Lab, colours: Lab) -> NDArray[np.bool_]:
     own = np.asarray(chroma(colours))
     if C < _GREY:
         return np.asarray(own < C + _GREY)
-    turned = np.abs((np.asarray(hue_angle(colours)) - float(hue_angle(wanted)) + 180.0) % 360.0 - 180.0)
-    return np.asarray((turned <= _SAME_HUE) & (own >= _KEPT * C))
+    return np.asarray((_turned(wanted, colours) <= _SAME_HUE) & (own >= _KEPT * C))
 
 
 def _first(order: NDArray[np.float64], among: NDArray[np.bool_]) -> int | None:
