@@ -219,6 +219,6 @@ def test_what_is_out_of_reach_is_told_with_the_closest_way(page: Page) -> None:
     assert "Out of reach here" not in page.text("main")
     page.click("some ranges only", "label")
     page.click("Scholar", "fieldset label")
-    page.until_text("Out of reach here: more vivid by", "main p")
+    page.until_text("Out of reach here: nothing that you can lay here has this hue", "main p")
     page.until_text("The closest way:", "main p")
     assert "of Scholar" in next(p.text for p in page.all("main p") if "Out of reach" in p.text)

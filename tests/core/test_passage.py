@@ -13,7 +13,9 @@ from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.passage import Passage, rank_in_passage
+from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance
 
 
 @pytest.fixture(scope="module")
@@ -96,3 +98,25 @@ def test_what_lies_above_hides_what_is_exchanged(known: Survey, paper: PaperFit)
     solvent = rank_in_passage(Passage(solvent=True), asked, other, paper, Closest.OVERALL)
     assert solvent.asked[0] < rank_in_passage(Passage(), asked, other, paper, Closest.OVERALL).asked[0]
     assert rank_in_passage(Passage(), asked, {}, paper, Closest.VALUE).offers == ()
+
+
+def test_the_passage_without_the_call_is_what_lies_round_it(known: Survey, paper: PaperFit) -> None:
+    below, above = FittedLayer(known.pencils[0], "heavy"), FittedLayer(known.pencils[1], "light")
+    asked = [FittedLayer(known.pencils[2], "medium")]
+    ranking = rank_in_passage(Passage((below,), (above,)), asked, {}, paper, Closest.OVERALL)
+    assert ranking.without == pytest.approx(predict_stacks([[below, above]], paper).lab[0])
+    assert rank_in_passage(Passage(), asked, {}, paper, Closest.OVERALL).without is None
+
+
+def test_bands_of_dissolved_stacks_hold_too(made: Readings, known: Survey, paper: PaperFit) -> None:
+    rng, held = np.random.default_rng(6), []
+    world = made.world
+    for size in (2, 3) * 15:
+        ids, pressures = rng.choice(24, size, replace=False), rng.choice(PRESSURES, size)
+        told = predict_stacks(
+            [[FittedLayer(known.pencils[int(i)], str(p)) for i, p in zip(ids, pressures, strict=True)]], paper, True
+        )
+        laid = tuple(Pass(world.pencils[int(i)], str(p)) for i, p in zip(ids, pressures, strict=True))
+        truth = reflectance_to_lab(reflectance(Patch(laid, solvent=True), world.papers[HOME], world.hand))
+        held.append(bool(delta_e_2000(told.lab[0], truth) <= told.radius[0]))
+    assert float(np.mean(held)) >= 0.8

@@ -1998,6 +1998,7 @@ export interface components {
             total: number;
             /** Unfit */
             unfit: components["schemas"]["LeftOutOut"][];
+            without: components["schemas"]["WithoutOut"] | null;
         };
         /**
          * LayeringOut
@@ -3574,6 +3575,14 @@ export interface components {
             rests_on: components["schemas"]["RestedOnOut"][];
             /** Surer */
             surer: components["schemas"]["SurerOut"][];
+        };
+        /**
+         * WithoutOut
+         * @description The finished passage with the call left out.
+         */
+        WithoutOut: {
+            difference: components["schemas"]["DifferenceOut"];
+            finished: components["schemas"]["PatchOut"];
         };
         /**
          * ZoneOut

@@ -17,7 +17,7 @@ from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
-from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
+from tidy_tinder.core.standins.passage import InPassage, PassageRanking, rank_in_passage
 from tidy_tinder.core.standins.reach import Beyond as Short
 from tidy_tinder.core.standins.reach import shortfalls
 from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
@@ -111,12 +111,21 @@ class Beyond:
 
 
 @dataclass(frozen=True)
+class Without:
+    """The finished passage with the call left out, and how that differs from the passage as asked for."""
+
+    finished: Patch
+    difference: Difference
+
+
+@dataclass(frozen=True)
 class Layered:
     """What there is so far. done of total coats are mixed; until all are (ready) only single pencils are offered.
 
     problem: why there is nothing to offer. asked: the passage as asked for, finished and after each layer; below,
     above: what lies round the call; left_out: calls of the area that are not modelled; unfit: how many pencils at hand
-    cannot do what is asked, by the reason.
+    cannot do what is asked, by the reason; without: the finished passage with the call left out, where it has other
+    layers.
     """
 
     ready: bool
@@ -131,6 +140,7 @@ class Layered:
     unfit: Mapping[Unfit, int] = field(default_factory=dict)
     offers: tuple[LayeredOffer, ...] = ()
     beyond: tuple[Beyond, ...] = ()
+    without: Without | None = None
 
 
 def layered_for_call(
@@ -307,6 +317,7 @@ class _Search:
         return replace(
             so_far, asked=patch(ranking.asked), asked_after=tuple(patch(lab) for lab in ranking.asked_after),
             offers=offers, beyond=self._beyond(table, mask, wanted, offers) if table is not None else (),
+            without=_left_out(ranking),
         )  # fmt: skip
 
     def _fitted(self, layers: _Layers) -> list[FittedLayer]:
@@ -430,7 +441,7 @@ _SHORT = {
     Short.DARKER: "darker by {:.0f} L* than anything of this hue that you can lay here",
     Short.LIGHTER: "lighter by {:.0f} L* than anything of this hue that you can lay here",
     Short.MORE_VIVID: "more vivid by {:.0f} C* than anything of this hue that you can lay here",
-    Short.OF_ANOTHER_HUE: "of a hue that nothing you can lay here has, the nearest is turned by {:.0f}°",
+    Short.OF_ANOTHER_HUE: "nothing that you can lay here has this hue; the nearest is turned by {:.0f}°",
 }
 # Up to here an offer is close to the eye (5-optics section 1), and reach is no question.
 _CLOSE = 3.5
@@ -442,6 +453,12 @@ _COMPARED: tuple[tuple[str, Callable[[Difference], float]], ...] = (
     ("hue", lambda d: d.delta_H),
     ("temperature", lambda d: d.delta_temperature),
 )
+
+
+def _left_out(ranking: PassageRanking) -> Without | None:
+    if ranking.without is None:
+        return None
+    return Without(patch(ranking.without), difference(ranking.asked, ranking.without))
 
 
 def _beside(offer: InPassage, single: InPassage) -> tuple[tuple[str, ...], tuple[str, ...]]:

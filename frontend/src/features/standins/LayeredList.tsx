@@ -46,6 +46,11 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
           {count} of your pencils left out: {reason}.
         </p>
       ))}
+      {found?.beyond.map(({ words, way }) => (
+        <p key={words} className={classes.beyond}>
+          <strong>Out of reach here:</strong> {words}. The closest way: {way}.
+        </p>
+      ))}
       {error !== null && <Failed error={error} />}
       {found === undefined && error === null && <Loading what="the layers" lines={4} />}
       {found?.ready === true && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
@@ -53,11 +58,6 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
         <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack }} asked={found.asked} />
       )}
       {found?.ready === false && <Mixing done={found.done} total={found.total} />}
-      {found?.beyond.map(({ words, way }) => (
-        <p key={words} className={classes.beyond}>
-          <strong>Out of reach here:</strong> {words}. The closest way: {way}.
-        </p>
-      ))}
     </>
   );
 }
@@ -118,7 +118,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
         <Before offer={current} />
         {current.tie && <p>{tieWords(current, single)}</p>}
         <Figures difference={current.difference} rankedBy={current.ranked_by} />
-        <BuildUp asked={found.asked_after} offer={current} />
+        <BuildUp asked={found.asked_after} offer={current} without={found.without} />
         <Beside offer={current} paper={paper} />
         <div className={classes.actions}>
           {using !== undefined && <Use using={using} offer={current} />}

@@ -54,12 +54,16 @@ class InPassage:
 
 @dataclass(frozen=True)
 class PassageRanking:
-    """The passage as asked for, finished (3,) and after each deposit (n, 3), and the candidates, nearest first."""
+    """The passage as asked for, finished (3,) and after each deposit (n, 3), and the candidates, nearest first.
+
+    without: the finished passage with nothing in the place of what is asked for, None where nothing would be laid.
+    """
 
     asked: Lab
     asked_after: Lab
     asked_room: float
     offers: tuple[InPassage, ...]
+    without: Lab | None = None
 
 
 def rank_in_passage(
@@ -73,6 +77,8 @@ def rank_in_passage(
     exchanged = [one.pencil for layers in (asked, *candidates.values()) for one in layers]
     stacks = [passage.around(asked), *(passage.around(candidates[key]) for key in keys)]
     told = predict_stacks(stacks, paper, passage.solvent, exchanged)
+    rest = passage.around(())
+    without = predict_stacks([rest], paper, passage.solvent, ()).lab[0] if rest else None
     figures = np.atleast_1d(weighted_difference(told.lab[0], told.lab[1:], closest)) if keys else np.zeros(0)
     order = np.argsort(figures, kind="stable")
     tied = [
@@ -86,4 +92,4 @@ def rank_in_passage(
         )
         for place, i in enumerate(order)
     )  # fmt: skip
-    return PassageRanking(told.lab[0], told.after[0], float(told.room[0]), offers)
+    return PassageRanking(told.lab[0], told.after[0], float(told.room[0]), offers, without)

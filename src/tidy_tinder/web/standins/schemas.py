@@ -59,6 +59,13 @@ class BeyondOut(Out):
     way: str
 
 
+class WithoutOut(Out):
+    """The finished passage with the call left out."""
+
+    finished: PatchOut
+    difference: DifferenceOut
+
+
 class LayeredOut(Out):
     """Stand-ins judged in the passage, nearest first; while pairs are mixed, done of total coats, and no offers yet."""
 
@@ -74,6 +81,7 @@ class LayeredOut(Out):
     unfit: list[LeftOutOut]
     offers: list[LayeredOfferOut]
     beyond: list[BeyondOut]
+    without: WithoutOut | None
 
 
 class NeutralisedByOut(Out):
