@@ -68,14 +68,13 @@ def _take(page: Page, folder: Path) -> None:
     page.go("/tidy/colours/20")
     keep("colour")
     _take_swatches(page, keep)
-    page.go("/collection")
-    keep("keeping")
     page.go("/recipes")
     keep("recipes")
     page.go("/recipes/1")
     page.click("Use this")
     keep("recipe")
     _take_layered(page, keep)
+    _take_layering(page, keep)
     page.go("/recipes/new")
     page.press(RECIPE)
     page.until_text("to settle")
@@ -86,10 +85,6 @@ def _take(page: Page, folder: Path) -> None:
     page.one("input[type=file]").send_keys(str(file))
     page.until_text("3 things to mend")
     keep("catalogue")
-    page.go("/tidy")
-    page.press("?")
-    keep("help")
-    page.press(Keys.ESCAPE)
     resize(page.driver, 390, 800)
     page.go("/recipes/1")
     keep("recipe-phone")
@@ -105,6 +100,29 @@ def _take_layered(page: Page, keep: Callable[[str], None]) -> None:
     page.quiet()
     keep("layered")
     page.click("mark beside mark", "label")
+
+
+def _take_layering(page: Page, keep: Callable[[str], None]) -> None:
+    """Two pencils in both orders, and a strip of them with its verdict, read in one order."""
+    shelves = page.get("/api/tidy?paper=1")["shelves"]
+    of = {f"{s['name']} {c['card']['colour']['code']}": c["id"] for s in shelves for c in s["colours"]}
+    page.go(f"/layering?laid={of['Heron 129']}:medium:1&laid={of['Heron 215']}:heavy:1")
+    page.until_text("The other way round it is", "h2")
+    keep("layering")
+    page.go(f"/standins/{of['Heron 178']}")
+    WebDriverWait(page.driver, 120).until(lambda d: "+ " in d.find_element(By.CSS_SELECTOR, "#answers").text)
+    page.script("document.querySelector('#answers').focus()")
+    while " over it" not in page.text("main section h2"):
+        page.press(Keys.ARROW_DOWN)
+    page.press("t")
+    page.until_text("The strip", "h2")
+    page.click("too light")
+    page.click("Follow what is asked for", "label")
+    page.press("c")
+    page.press(" ")
+    page.fitted()
+    page.until_text("measured", "main ol > li:nth-child(3)")
+    keep("scrap")
 
 
 def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:

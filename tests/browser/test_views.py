@@ -35,6 +35,10 @@ VIEWS = (
     "/swatches/papers",
     "/swatches/papers/3/first",
     "/swatches/papers/6/first",
+    "/layering",
+    "/layering?laid=27:medium:1&laid=51:light:2&laid=182:heavy:1&solvent=yes",
+    "/scraps",
+    "/standins/20",
     "/collection",
     "/nowhere",
 )

@@ -69,7 +69,7 @@ function Connected({ reader }: { reader: Reader }) {
       </p>
       {status && (
         <p>
-          {status.calibrated ? `Calibrated; ${status.readings_since} readings since.` : "Not calibrated: put it on its white tile."}{" "}
+          {status.calibrated ? `Calibrated; ${status.readings_since} ${status.readings_since === 1 ? "reading" : "readings"} since.` : "Not calibrated: put it on its white tile."}{" "}
           Battery {Math.round(status.battery * 100)} %.
         </p>
       )}

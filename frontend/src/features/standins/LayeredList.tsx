@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useKeys } from "../../app/keys";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
@@ -99,6 +99,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
   if (current === undefined) return null;
   const onKey = listKeys(offers, current, { pick: ({ said }) => setPicked(said), take: () => using?.take(current), back: onBack });
   const single = offers.find((o) => o.laid.length === 1);
+  const place = offers.indexOf(current);
   // Beside a recipe the panel is headed by the call, elsewhere the page by the colour.
   const Heading = inPassage ? "h3" : "h2";
   return (
@@ -107,7 +108,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
         <Comparison
           wanted={asked}
           offered={current.finished}
-          height={116}
+          height={120}
           words={inPassage ? ["passage as asked", "with this"] : ["asked", "these layers"]}
         />
         <Heading>{sentence(current.said)}</Heading>
@@ -117,9 +118,6 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
         </p>
         <Before offer={current} />
         {current.tie && <p>{tieWords(current, single)}</p>}
-        <Figures difference={current.difference} rankedBy={current.ranked_by} />
-        <BuildUp asked={found.asked_after} offer={current} without={found.without} />
-        <Beside offer={current} paper={paper} />
         <div className={classes.actions}>
           {using !== undefined && <Use using={using} offer={current} />}
           <button type="button" className="button" disabled={tryIt.pending} onClick={tryIt.begin}>
@@ -136,17 +134,22 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
       </section>
       <div
         id="answers"
-        className={classes.offers}
+        className={classes.layered}
         role="listbox"
         tabIndex={0}
         aria-label={inPassage ? "Stand-ins in the passage, nearest first" : "Stand-ins, nearest first"}
-        aria-activedescendant={`layered-${offers.indexOf(current)}`}
+        aria-activedescendant={`layered-${place}`}
         onKeyDown={onKey}
       >
         {offers.map((offer, i) => (
           <Row key={offer.said} id={`layered-${i}`} offer={offer} asked={asked} current={offer === current} chosen={offer.said === chosen} onPick={() => setPicked(offer.said)} />
         ))}
       </div>
+      <section aria-label="How that comes about">
+        <Figures difference={current.difference} rankedBy={current.ranked_by} />
+        <BuildUp asked={found.asked_after} offer={current} without={found.without} />
+        <Beside offer={current} paper={paper} />
+      </section>
     </>
   );
 }
@@ -213,8 +216,18 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
   chosen: boolean;
   onPick: () => void;
 }) {
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // Only within the list: the panel round it stays where it is.
+    const list = row.current?.parentElement;
+    if (!current || row.current === null || list == null) return;
+    const { offsetTop: top, offsetHeight: height } = row.current;
+    if (top < list.scrollTop) list.scrollTop = top;
+    else if (top + height > list.scrollTop + list.clientHeight) list.scrollTop = top + height - list.clientHeight;
+  }, [current]);
   return (
     <div
+      ref={row}
       id={id}
       role="option"
       aria-selected={current}
