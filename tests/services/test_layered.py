@@ -66,6 +66,10 @@ def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: Sessio
         assert offer.after[-1].lab == pytest.approx(offer.finished.lab)
         assert offer.passes_left == takes - 1 - sum(one.layers for one in offer.laid)
         assert all(one.colour.code != "178" for one in offer.laid)
+        assert 0.0 < offer.covers.contrast_ratio <= 1.0
+    assert found.asked_covers is not None
+    assert found.without is not None
+    assert found.without.difference.delta_e > 5
     pair = next(o for o in found.offers if len(o.laid) == 2)
     assert pair.said.endswith(" over it")
     assert f"{pair.laid[0].colour.range_name} {pair.laid[0].colour.code}, then " in pair.said

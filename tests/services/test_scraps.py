@@ -35,6 +35,7 @@ from tidy_tinder.services.scraps import (
     type_strip,
 )
 from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.services.swatches import history_of
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
@@ -160,6 +161,23 @@ def test_a_value_far_from_what_is_expected_is_asked_about_first(demo: SessionFac
         type_strip(demo, number, False, (120.0, 0.0, 0.0))
     # The same value again is no less strange for having been kept once.
     assert type_strip(demo, number, False, (95.0, 0.0, 60.0)).doubt != ""
+
+
+def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: SessionFactory) -> None:
+    one = LaidLayer(colour_id(demo, "Heron", "125"), "light", 3)
+    number = begin_scrap(demo, NewScrap(VELLUM, (one,)))[0]
+    told, trust, _ = seen(demo, number, "laid")
+    assert trust is Trust.PREDICTED
+    type_strip(demo, number, False, told)
+    assert seen(demo, number, "laid")[1] is Trust.MEASURED
+    with demo() as session:
+        past = history_of(session, one.pencil)
+    assert [(p.row.pressure, p.row.layers, p.row.note) for p in past if p.row.layers == 3] == [
+        ("light", 3, f"from scrap {number}")
+    ]
+    # A swatch is the pencil's: it stays when the scrap goes.
+    remove_scrap(demo, number)
+    assert lay_out(demo, VELLUM, [one]).orders[0].result.trust is Trust.MEASURED
 
 
 def test_solvent_and_other_papers_are_kept_apart(demo: SessionFactory) -> None:

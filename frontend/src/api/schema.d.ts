@@ -1951,6 +1951,7 @@ export interface components {
             alone_difference: components["schemas"]["DifferenceOut"];
             /** Better */
             better: string[];
+            covers: components["schemas"]["OpacityTestOut"];
             difference: components["schemas"]["DifferenceOut"];
             finished: components["schemas"]["PatchOut"];
             /** Laid */
@@ -1980,6 +1981,7 @@ export interface components {
             asked: components["schemas"]["PatchOut"] | null;
             /** Asked After */
             asked_after: components["schemas"]["PatchOut"][];
+            asked_covers: components["schemas"]["OpacityTestOut"] | null;
             /** Below */
             below: components["schemas"]["PassageLayerOut"][];
             /** Beyond */

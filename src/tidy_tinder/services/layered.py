@@ -12,15 +12,15 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.layering.covering import opacity_of_stacks
 from tidy_tinder.core.layering.orders import LaidLayer
 from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
 from tidy_tinder.core.standins.passage import InPassage, PassageRanking, rank_in_passage
-from tidy_tinder.core.standins.reach import Beyond as Short
-from tidy_tinder.core.standins.reach import shortfalls
 from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
+from tidy_tinder.core.swatching.opacity import OpacityTest
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.jobs import fitted
@@ -30,12 +30,12 @@ from tidy_tinder.services.mixing import mixed_pairs
 from tidy_tinder.services.owning import at_hand_now
 from tidy_tinder.services.passages import ALONE, CalledPassage, CallLayer, layer_of, passage_of
 from tidy_tinder.services.predicting import paper_fit, predictions_on
+from tidy_tinder.services.reaching import Beyond, beyond_reach
 from tidy_tinder.services.scraps import Tried, tried_for
 from tidy_tinder.services.shelves import existing
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper, RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
-from tidy_tinder.storage.queries.papers import paler_papers
 
 # Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
 # passage; the nearest alone are nearly always among the nearest there.
@@ -73,7 +73,8 @@ class LayeredOffer:
     from the mark that is asked for; finished: the passage with them; after: the passage after each layer.
 
     passes_left: how many more layers the paper takes; better, worse: than the best single pencil, in words; measured:
-    what a strip of the layers by themselves showed; tried: what was said of them when they were tried for this colour.
+    what a strip of the layers by themselves showed; tried: what was said of them when they were tried for this colour;
+    covers: how much the layers by themselves hide of what lies below them, as predicted.
     """
 
     laid: tuple[Laid, ...]
@@ -89,6 +90,7 @@ class LayeredOffer:
     passes_left: int
     better: tuple[str, ...]
     worse: tuple[str, ...]
+    covers: OpacityTest
     measured: StripSeen | None = None
     tried: Tried | None = None
 
@@ -100,14 +102,6 @@ class PassageLayer:
     colour: ColourRow
     pressure: str
     layers: int
-
-
-@dataclass(frozen=True)
-class Beyond:
-    """One way in which the call is out of reach here, and the closest way to it, in words."""
-
-    words: str
-    way: str
 
 
 @dataclass(frozen=True)
@@ -133,6 +127,7 @@ class Layered:
     total: int
     problem: str = ""
     asked: Patch | None = None
+    asked_covers: OpacityTest | None = None
     asked_after: tuple[Patch, ...] = ()
     below: tuple[PassageLayer, ...] = ()
     above: tuple[PassageLayer, ...] = ()
@@ -264,7 +259,8 @@ class _Search:
         asked, passage = [self._fitted_call(self._asked)], self._passage.fitted(pencils)
         ranking = rank_in_passage(passage, asked, {0: self._fitted(layers)}, self._fit, self._closest)
         alone = predict_stacks([self._fitted(layers)], self._fit).lab[0]
-        return self._offer(ranking.offers[0], layers, alone, self._wanted(), None)
+        covers = opacity_of_stacks([self._fitted(layers)], self._fit)[0]
+        return self._offer(ranking.offers[0], layers, alone, self._wanted(), covers, None)
 
     def _around(self) -> Layered:
         below, above = (
@@ -313,10 +309,12 @@ class _Search:
         passage = self._passage.fitted(self._known.survey.pencils)
         ranking = rank_in_passage(passage, asked, candidates, self._fit, self._closest)
         single = next((o for o in ranking.offers if len(found[o.key][0]) == 1), None)
-        offers = tuple(self._offer(o, *found[o.key], wanted, single) for o in ranking.offers)
+        asked_covers, *covers = opacity_of_stacks([asked, *candidates.values()], self._fit)
+        offers = tuple(self._offer(o, *found[o.key], wanted, covers[o.key], single) for o in ranking.offers)
         return replace(
-            so_far, asked=patch(ranking.asked), asked_after=tuple(patch(lab) for lab in ranking.asked_after),
-            offers=offers, beyond=self._beyond(table, mask, wanted, offers) if table is not None else (),
+            so_far, asked=patch(ranking.asked), asked_covers=asked_covers,
+            asked_after=tuple(patch(lab) for lab in ranking.asked_after),
+            offers=offers, beyond=self._beyond(table, may, wanted, offers) if table is not None else (),
             without=_left_out(ranking),
         )  # fmt: skip
 
@@ -373,7 +371,7 @@ class _Search:
         )
 
     def _offer(
-        self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, single: InPassage | None
+        self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, covers: OpacityTest, single: InPassage | None
     ) -> LayeredOffer:  # fmt: skip
         laid = self._laid(layers)
         better, worse = ((), ()) if single is None or single.key == ranked.key else _beside(ranked, single)
@@ -383,7 +381,7 @@ class _Search:
             laid, layers_in_words(laid), patch(alone), difference(wanted, alone), patch(ranked.finished),
             ranked.difference, ranked.ranked_by, ranked.plus_minus, ranked.tie,
             tuple(patch(lab) for lab in ranked.after), self._paper.most_layers - used, better, worse,
-            self._measured(key), self._tried.get(key),
+            covers, self._measured(key), self._tried.get(key),
         )  # fmt: skip
 
     def _measured(self, layers: tuple[LaidLayer, ...]) -> StripSeen | None:
@@ -397,52 +395,14 @@ class _Search:
         return StripSeen(strip, difference(np.array(asked.patch.lab), np.array(strip.lab)), asked.trust)
 
     def _beyond(
-        self, table: PairTable, mask: NDArray[np.bool_], wanted: Lab, offers: Sequence[LayeredOffer]
+        self, table: PairTable, may: set[int], wanted: Lab, offers: Sequence[LayeredOffer]
     ) -> tuple[Beyond, ...]:
-        """Where the call lies beyond all that can be laid here."""
-        rows = np.flatnonzero(mask[table.lower] & mask[table.upper])
-        labs = np.stack([table.L[rows], table.a[rows], table.b[rows]], axis=-1)
-        if not len(rows) or (offers and min(o.alone_difference.delta_e for o in offers) < _CLOSE):
+        """Where the call lies beyond all that can be laid here; nowhere where an offer is close to it."""
+        if offers and min(o.alone_difference.delta_e for o in offers) < _CLOSE:
             return ()
-        found = []
-        for short in shortfalls(wanted, labs):
-            pair = table.pair(int(rows[short.nearest]))
-            layers = ((pair.lower, pair.below), (pair.upper, pair.above))
-            laid = self._laid(layers)
-            words = _SHORT[short.beyond].format(short.by)
-            found.append(Beyond(words, layers_in_words(laid)))
-        if wanted[0] > self._paper.lab_L:
-            found += self._paler_than_paper(wanted, mask, table)
-        return tuple(found)
-
-    def _paler_than_paper(self, wanted: Lab, mask: NDArray[np.bool_], table: PairTable) -> list[Beyond]:
-        """No layer of what lets light through is paler than the paper: what covers, or another paper."""
-        ways = []
-        covers = [
-            key for key, may in zip(table.keys, mask, strict=True) if may and self._colours[key].opacity == "opaque"
-        ]
-        palest = max(covers, key=self._lightness, default=None)
-        if palest is not None and self._lightness(palest) > self._paper.lab_L:
-            row = self._colours[palest]
-            ways.append(f"{row.range_name} {row.code} {row.name}, which covers, laid heavily")
-        papers = paler_papers(self._session, float(wanted[0]))
-        if papers:
-            ways.append(f"a paler paper: {' or '.join(papers[:3])}")
-        way = "; ".join(ways) or "a paler paper, or a pale pencil that covers; you have neither"
-        return [Beyond("paler than this paper", way)]
-
-    def _lightness(self, colour_id: int) -> float:
-        """L* of a pencil's heavy mark here."""
-        told = self._predicted[0].of(colour_id, "heavy")
-        return told.lab[0] if told is not None else 0.0
+        return beyond_reach(self._session, self._paper, table, may, wanted)
 
 
-_SHORT = {
-    Short.DARKER: "darker by {:.0f} L* than anything of this hue that you can lay here",
-    Short.LIGHTER: "lighter by {:.0f} L* than anything of this hue that you can lay here",
-    Short.MORE_VIVID: "more vivid by {:.0f} C* than anything of this hue that you can lay here",
-    Short.OF_ANOTHER_HUE: "nothing that you can lay here has this hue; the nearest is turned by {:.0f}°",
-}
 # Up to here an offer is close to the eye (5-optics section 1), and reach is no question.
 _CLOSE = 3.5
 

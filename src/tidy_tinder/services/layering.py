@@ -17,7 +17,7 @@ from tidy_tinder.services.jobs import fitted
 from tidy_tinder.services.laying import (
     Laid,
     Seen,
-    Strips,
+    all_dressed,
     check_layers,
     dressed,
     fitted_layers,
@@ -105,20 +105,19 @@ def _ordered(
     session: Session, known: Fitted, paper: Paper, layers: Sequence[LaidLayer], solvent: bool, told: LaidOut
 ) -> LaidOut:
     """All orders, and how the first two part."""
-    fit, strips = paper_fit(known, paper), Strips(session, paper.id)
     each = orders(layers)
-    results = look_at(each, known, fit, strips, solvent)
+    results = look_at(session, paper, known, each, solvent)
     steps = [tuple(order[: i + 1]) for order in each for i in range(len(order))]
-    after = iter(look_at(steps, known, fit, strips))
+    after = iter(look_at(session, paper, known, steps))
     found = []
-    for order, result in zip(each, results, strict=True):
-        seen = tuple(one for one in (next(after) for _ in order) if one is not None)
+    for laid, result in zip(all_dressed(session, each), results, strict=True):
+        seen = tuple(one for one in (next(after) for _ in laid) if one is not None)
         assert result is not None, "every pencil is fitted"
-        laid = dressed(session, order)
         found.append(Order(laid, layers_in_words(laid), result, seen))
     if len(found) == 1:
         return replace(told, orders=(found[0],))
     first, second = (np.array(order.result.patch.lab) for order in found[:2])
+    fit = paper_fit(known, paper)
     both = predict_stacks([fitted_layers(known, order) or [] for order in each[:2]], fit, solvent)
     return replace(
         told, orders=tuple(found), apart=difference(first, second), plus_minus=both.radius_between(0, 1)

@@ -9,15 +9,14 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.core.layering.predicting import PaperFit
 from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.fitting import Fitted
 from tidy_tinder.services.marks import Patch, Trust, known_marks, patch
 from tidy_tinder.services.owning import Owning, at_hand_now
-from tidy_tinder.services.predicting import predictions_on
+from tidy_tinder.services.predicting import paper_fit, predictions_on
 from tidy_tinder.services.shelves import existing
-from tidy_tinder.storage.models import LAID_PRESSURES, Paper, Scrap
+from tidy_tinder.storage.models import LAID_PRESSURES, PRESSURES, Paper, Scrap
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 from tidy_tinder.storage.queries.scraps import scrap_rows
 
@@ -63,10 +62,18 @@ def layers_in_words(laid: Sequence[Laid]) -> str:
 
 def dressed(session: Session, layers: Sequence[LaidLayer]) -> tuple[Laid, ...]:
     """Layers with their colours and how these are owned. Raises NotFoundError for an unknown colour."""
-    rows = existing(session, [one.pencil for one in layers])
+    return all_dressed(session, [layers])[0]
+
+
+def all_dressed(session: Session, stacks: Sequence[Sequence[LaidLayer]]) -> tuple[tuple[Laid, ...], ...]:
+    """The same for many stacks at once."""
+    rows = existing(session, [one.pencil for layers in stacks for one in layers])
     hand, pencils = at_hand_now(session), pencils_by_colour(session)
     return tuple(
-        Laid(rows[one.pencil], hand.owning(pencils.get(one.pencil, ())), one.pressure, one.layers) for one in layers
+        tuple(
+            Laid(rows[one.pencil], hand.owning(pencils.get(one.pencil, ())), one.pressure, one.layers) for one in layers
+        )
+        for layers in stacks
     )
 
 
@@ -117,20 +124,33 @@ def mark_of(session: Session, paper: Paper, layer: LaidLayer) -> Seen | None:
 
 
 def look_at(
-    stacks: Sequence[Sequence[LaidLayer]], known: Fitted, fit: PaperFit, strips: Strips, solvent: bool = False
+    session: Session, paper: Paper, known: Fitted, stacks: Sequence[Sequence[LaidLayer]], solvent: bool = False
 ) -> tuple[Seen | None, ...]:
-    """What stacks look like on one paper: measured before predicted, None where one is not modelled."""
-    fitted = [fitted_layers(known, layers) for layers in stacks]
-    told = predict_stacks([layers for layers in fitted if layers is not None], fit, solvent)
-    predicted = iter(zip(np.clip(told.lab, (0, -200, -200), (100, 200, 200)), told.radius, strict=True))
+    """What stacks look like on a paper: measured before predicted, None where one is not modelled."""
+    strips, predicted = Strips(session, paper.id), predicted_stacks(known, paper, stacks, solvent)
     found: list[Seen | None] = []
-    for layers, modelled in zip(stacks, fitted, strict=True):
-        lab, radius = next(predicted) if modelled is not None else (None, None)
+    for layers, told in zip(stacks, predicted, strict=True):
         measured = strips.of(layers, solvent)
         if measured is not None:
             found.append(Seen(measured, Trust.MEASURED, None))
-        elif lab is not None and radius is not None:
-            found.append(Seen(patch(lab), Trust.PREDICTED, float(radius)))
+        elif len(layers) == 1 and not solvent and layers[0].pressure in PRESSURES:
+            # One pencil by itself is a mark, as swatches and predictions of marks have it.
+            found.append(mark_of(session, paper, layers[0]))
         else:
-            found.append(None)
+            found.append(told)
+    return tuple(found)
+
+
+def predicted_stacks(
+    known: Fitted, paper: Paper, stacks: Sequence[Sequence[LaidLayer]], solvent: bool
+) -> tuple[Seen | None, ...]:
+    """The same as predicted, whatever was measured."""
+    fitted = [fitted_layers(known, layers) for layers in stacks]
+    told = predict_stacks([layers for layers in fitted if layers is not None], paper_fit(known, paper), solvent)
+    # No paper shows more than the scale of Lab holds; a doubtful stack may be predicted a hair beyond.
+    labs = iter(zip(np.clip(told.lab, (0, -200, -200), (100, 200, 200)), told.radius, strict=True))
+    found: list[Seen | None] = []
+    for layers in fitted:
+        lab, radius = next(labs) if layers is not None else (None, 0.0)
+        found.append(None if lab is None else Seen(patch(lab), Trust.PREDICTED, float(radius)))
     return tuple(found)

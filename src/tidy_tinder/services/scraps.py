@@ -17,13 +17,22 @@ from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.jobs import fitted
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.services.laying import Laid, Seen, Strips, check_layers, dressed, layers_in_words, look_at, mark_of
+from tidy_tinder.services.laying import (
+    Laid,
+    Seen,
+    all_dressed,
+    check_layers,
+    dressed,
+    layers_in_words,
+    look_at,
+    mark_of,
+    predicted_stacks,
+)
 from tidy_tinder.services.marks import LabTriple, Patch, charted_colours, find_paper, patch
-from tidy_tinder.services.predicting import paper_fit
 from tidy_tinder.services.reader import ReaderLink, instrument_words, place_strip
 from tidy_tinder.services.shelves import colour_named
 from tidy_tinder.storage.engine import SessionFactory
-from tidy_tinder.storage.models import PRESSURES, Paper, Scrap, ScrapLayer, ScrapReading
+from tidy_tinder.storage.models import PRESSURES, Paper, Scrap, ScrapLayer, ScrapReading, Swatch
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 
@@ -222,12 +231,13 @@ def scraps_on(sessions: SessionFactory, paper_id: int) -> tuple[ScrapCard, ...]:
     with sessions() as session:
         find_paper(session, paper_id)
         colours = {row.id: row for row in charted_colours(session)}
+        rows = scrap_rows(session, Scrap.paper_id == paper_id)
         return tuple(
             ScrapCard(
-                row.id, layers_in_words(dressed(session, row.layers)), colours.get(row.wanted_id or 0), row.verdict,
-                row.note, row.made_on, next((patch(r.lab) for r in row.readings if not r.turned), None),
+                row.id, layers_in_words(laid), colours.get(row.wanted_id or 0), row.verdict, row.note, row.made_on,
+                next((patch(r.lab) for r in row.readings if not r.turned), None),
             )
-            for row in scrap_rows(session, Scrap.paper_id == paper_id)
+            for row, laid in zip(rows, all_dressed(session, [row.layers for row in rows]), strict=True)
         )  # fmt: skip
 
 
@@ -251,22 +261,43 @@ class _Read:
 
 def _keep(sessions: SessionFactory, scrap_id: int, is_turned: bool, read: _Read, keep: bool) -> StripRead:
     """Keep a value unless it is doubted."""
-    L, a, b = read.lab
     with writing(sessions, "Strip read") as session:
         row = _row(session, scrap_id)
         doubt = "" if keep else _doubt(session, row, is_turned, read.lab)
         if doubt:
             return StripRead(doubt, patch(read.lab), None)
-        mine = (ScrapReading.scrap_id == scrap_id, ScrapReading.turned == is_turned)
-        found = session.scalar(select(ScrapReading).where(*mine))
-        if found is None:
-            found = ScrapReading(scrap_id=scrap_id, turned=is_turned)
-            session.add(found)
-        found.lab_L, found.lab_a, found.lab_b = L, a, b
-        found.spectrum, found.source, found.instrument = read.spectrum, read.source, read.instrument
-        found.made_on = datetime.now(UTC).date()
+        if _is_mark(row):
+            session.add(_as_swatch(row, read))
+        else:
+            _take_down(session, scrap_id, is_turned, read)
         relabel(session, f"Strip read: {layers_in_words(dressed(session, _in_order(row, is_turned)))}")
         return StripRead("", patch(read.lab), changed(session))
+
+
+def _is_mark(row: ScrapRow) -> bool:
+    """Whether what is read is the mark of one pencil, and so an ordinary swatch of it."""
+    return len(row.layers) == 1 and row.finish == "dry" and row.layers[0].pressure in PRESSURES
+
+
+def _as_swatch(row: ScrapRow, read: _Read) -> Swatch:
+    (one,), (L, a, b) = row.layers, read.lab
+    return Swatch(
+        colour_id=one.pencil, paper_id=row.paper_id, pressure=one.pressure, layers=one.layers, lab_L=L, lab_a=a,
+        lab_b=b, spectrum=read.spectrum, spectrum_white="D65, 2 degree" if read.spectrum else "", source=read.source,
+        instrument=read.instrument, made_on=datetime.now(UTC).date(), note=f"from scrap {row.id}",
+    )  # fmt: skip
+
+
+def _take_down(session: Session, scrap_id: int, is_turned: bool, read: _Read) -> None:
+    """The reading of one order, in the place of an earlier one."""
+    mine = (ScrapReading.scrap_id == scrap_id, ScrapReading.turned == is_turned)
+    found = session.scalar(select(ScrapReading).where(*mine))
+    if found is None:
+        found = ScrapReading(scrap_id=scrap_id, turned=is_turned)
+        session.add(found)
+    found.lab_L, found.lab_a, found.lab_b = read.lab
+    found.spectrum, found.source, found.instrument = read.spectrum, read.source, read.instrument
+    found.made_on = datetime.now(UTC).date()
 
 
 def _doubt(session: Session, row: ScrapRow, is_turned: bool, lab: LabTriple) -> str:
@@ -274,9 +305,9 @@ def _doubt(session: Session, row: ScrapRow, is_turned: bool, lab: LabTriple) -> 
     known = fitted(session)
     if known is None:
         return ""
-    fit = paper_fit(known, find_paper(session, row.paper_id))
+    paper = find_paper(session, row.paper_id)
     # What an earlier reading says is no reason to doubt a new one.
-    seen = look_at([_in_order(row, is_turned)], known, fit, Strips(session, 0), row.finish == "solvent")[0]
+    seen = predicted_stacks(known, paper, [_in_order(row, is_turned)], row.finish == "solvent")[0]
     if seen is None or seen.band is None:
         return ""
     away = float(delta_e_2000(np.array(seen.patch.lab), np.array(lab)))
@@ -297,8 +328,7 @@ def _fields(session: Session, paper: Paper, row: ScrapRow) -> tuple[StripField, 
     if known is None:
         seen: Sequence[Seen | None] = [None] * len(stacks)
     else:
-        strips = Strips(session, paper.id)
-        seen = look_at(stacks, known, paper_fit(known, paper), strips, row.finish == "solvent")
+        seen = look_at(session, paper, known, stacks, row.finish == "solvent")
     singles = [
         StripField("alone", laid := dressed(session, layers), layers_in_words(laid), mark_of(session, paper, layers[0]))
         for layers in alone

@@ -180,6 +180,15 @@ class CoatOut(Out):
     layers: int
 
 
+class OpacityTestOut(Out):
+    """Contrast ratio and class; opacity is null where the mark is too dark for the ratio to tell."""
+
+    Y_over_white: float
+    Y_over_black: float
+    contrast_ratio: float
+    opacity: Word | None
+
+
 class LayeredOfferOut(Out):
     """A stand-in of one pencil or two layered ones, alone and in the passage; the lower pencil first."""
 
@@ -196,6 +205,7 @@ class LayeredOfferOut(Out):
     passes_left: int
     better: list[str]
     worse: list[str]
+    covers: OpacityTestOut
     measured: StripSeenOut | None
     tried: TriedOut | None
 

@@ -148,7 +148,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
       <section aria-label="How that comes about">
         <Figures difference={current.difference} rankedBy={current.ranked_by} />
         <BuildUp asked={found.asked_after} offer={current} without={found.without} />
-        <Beside offer={current} paper={paper} />
+        <Beside offer={current} paper={paper} asked={found.asked_covers} />
       </section>
     </>
   );
@@ -265,12 +265,13 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
 }
 
 /** What it does better and worse than the best single pencil, and what the paper still takes. */
-function Beside({ offer, paper }: { offer: LayeredOffer; paper: Paper }) {
+function Beside({ offer, paper, asked }: { offer: LayeredOffer; paper: Paper; asked: Layered["asked_covers"] }) {
   const left = offer.passes_left;
   return (
     <ul className={classes.beside}>
       {offer.better.length > 0 && <li>Nearer than the best single pencil in {offer.better.join(", ")}.</li>}
       {offer.worse.length > 0 && <li>Farther than the best single pencil in {offer.worse.join(", ")}.</li>}
+      {asked !== null && <li title="Contrast ratio, predicted: what is seen over black beside what is seen over white; 1 hides all">{coverWords(offer, asked)}</li>}
       <li>
         {left < 0
           ? `That is ${-left} ${left === -1 ? "layer" : "layers"} more than ${paper.name} takes.`
@@ -280,6 +281,13 @@ function Beside({ offer, paper }: { offer: LayeredOffer; paper: Paper }) {
       </li>
     </ul>
   );
+}
+
+/** How much the layers hide of what lies below, beside what is asked for. */
+function coverWords({ covers }: LayeredOffer, asked: NonNullable<Layered["asked_covers"]>): string {
+  const step = covers.contrast_ratio - asked.contrast_ratio;
+  const how = Math.abs(step) < 0.05 ? "Covers about as what is asked for does" : step > 0 ? "Covers more than what is asked for" : "Lets more through than what is asked for";
+  return `${how}: ${covers.contrast_ratio.toFixed(2)} beside ${asked.contrast_ratio.toFixed(2)}.`;
 }
 
 function tieWords(current: LayeredOffer, single: LayeredOffer | undefined): string {

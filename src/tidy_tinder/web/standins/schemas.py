@@ -8,7 +8,16 @@ from typing import Literal
 from pydantic import Field
 
 from tidy_tinder.services.layered import Layered, Wish
-from tidy_tinder.web.drawn import CoatOut, ColourOut, DifferenceOut, LayeredOfferOut, LeftOutOut, Out, PatchOut
+from tidy_tinder.web.drawn import (
+    CoatOut,
+    ColourOut,
+    DifferenceOut,
+    LayeredOfferOut,
+    LeftOutOut,
+    OpacityTestOut,
+    Out,
+    PatchOut,
+)
 from tidy_tinder.web.tidy.schemas import ColourQuery, PaperQuery
 
 
@@ -74,6 +83,7 @@ class LayeredOut(Out):
     total: int
     problem: str
     asked: PatchOut | None
+    asked_covers: OpacityTestOut | None
     asked_after: list[PatchOut]
     below: list[PassageLayerOut]
     above: list[PassageLayerOut]

@@ -13,6 +13,7 @@ from tidy_tinder.web.drawn import (
     DifferenceOut,
     LabTriple,
     MarkOut,
+    OpacityTestOut,
     Out,
     PatchOut,
     StandinsOut,
@@ -221,15 +222,6 @@ class CalledByOut(Out):
     recipe_id: int
     title: str
     steps: list[int]
-
-
-class OpacityTestOut(Out):
-    """Contrast ratio and class; opacity is null where the mark is too dark for the ratio to tell."""
-
-    Y_over_white: float
-    Y_over_black: float
-    contrast_ratio: float
-    opacity: Word | None
 
 
 class PaperOpacityOut(Out):
