@@ -201,7 +201,7 @@ def test_the_tray_is_in_order_of_value_on_every_station(page: Page) -> None:
     page.until_text("gap", "footer")
     page.press("4")
     page.until_text("2 pencils", "footer")
-    labels = [e.get_attribute("aria-label") or "" for e in page.all("footer li a")]
+    labels = [e.get_attribute("textContent") or "" for e in page.all("footer li a")]
     assert "Primrose" in labels[0]
     assert "Sloe" in labels[1]
     page.click("put all back")
