@@ -142,6 +142,7 @@ def test_the_reader_reads_both_orders_and_the_pencils_learn(demo: SessionFactory
     # The layering table shows what was measured, too.
     orders = lay_out(demo, VELLUM, turned(layers(demo))).orders
     assert [order.result.patch.lab for order in orders] == [laid["turned"][0], laid["laid"][0]]
+    assert lay_out(demo, VELLUM, layers(demo)).plus_minus is None
     # A second reading takes the place of the first.
     read_strip(demo, link, number, False)
     assert len(scraps_on(demo, VELLUM)) == 1

@@ -25,7 +25,7 @@ from tidy_tinder.services.laying import (
     look_at,
     mark_of,
 )
-from tidy_tinder.services.marks import Patch, find_paper, paper_lab, patch
+from tidy_tinder.services.marks import Patch, Trust, find_paper, paper_lab, patch
 from tidy_tinder.services.predicting import paper_fit
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper
@@ -60,7 +60,8 @@ class LaidOut:
     """Layers on a paper. orders: as asked, the other way round, then the rest; empty while the collection is being
     fitted (ready is False), or with the reason (problem).
 
-    apart: how the second order differs from the first, and plus_minus how far that may be off; passes_left: how many
+    apart: how the second order differs from the first, and plus_minus how far that may be off, None where both were
+    measured; passes_left: how many
     more layers the paper takes; warnings: what speaks against it.
     """
 
@@ -117,11 +118,12 @@ def _ordered(
     if len(found) == 1:
         return replace(told, orders=(found[0],))
     first, second = (np.array(order.result.patch.lab) for order in found[:2])
+    told = replace(told, orders=tuple(found), apart=difference(first, second))
+    if all(order.result.trust is Trust.MEASURED for order in found[:2]):
+        return told
     fit = paper_fit(known, paper)
     both = predict_stacks([fitted_layers(known, order) or [] for order in each[:2]], fit, solvent)
-    return replace(
-        told, orders=tuple(found), apart=difference(first, second), plus_minus=both.radius_between(0, 1)
-    )  # fmt: skip
+    return replace(told, plus_minus=both.radius_between(0, 1))
 
 
 def _warnings(session: Session, paper: Paper, laid: Sequence[Laid], solvent: bool) -> tuple[str, ...]:

@@ -86,19 +86,21 @@ function OneOrder({ name, order, ground, solvent }: { name: string; order: Order
 /** How the second order differs from the first, and whether that is more than the prediction may be off. */
 function Apart({ out }: { out: LaidOut }) {
   if (out.apart === null) return null;
-  const off = out.plus_minus ?? 0;
-  const told = out.apart.delta_e > off;
   return (
     <section className={classes.apart} aria-live="polite">
       <h2>The other way round it is {inWords(out.apart)}</h2>
-      <p>
-        {told
-          ? `That is more than the step may be off (± ${off.toFixed(1)} ΔE): the order matters here.`
-          : `The step may be off by ± ${off.toFixed(1)} ΔE, so a scrap decides.`}
-      </p>
+      <p>{sureWords(out.apart.delta_e, out.plus_minus)}</p>
       <Figures difference={out.apart} />
     </section>
   );
+}
+
+/** Whether the step from one order to the other is more than it may be off. */
+function sureWords(apart: number, off: number | null): string {
+  if (off === null) return "Both orders were measured.";
+  return apart > off
+    ? `That is more than the step may be off (± ${off.toFixed(1)} ΔE): the order matters here.`
+    : `The step may be off by ± ${off.toFixed(1)} ΔE, so a scrap decides.`;
 }
 
 /** The orders of three pencils beside the two that are shown large. */

@@ -112,6 +112,8 @@ function Verdict({ scrap }: { scrap: Scrap }) {
     );
   };
   const toggle = (group: readonly string[], word: string) => {
+    // The next word is said of what is there now, not of what was there before the last one.
+    if (judge.isPending) return;
     const [good] = scrap.can_be_said;
     const lone = good?.includes(word) === true;
     const rest = lone ? [] : scrap.verdict.filter((said) => !group.includes(said) && good?.includes(said) !== true);
