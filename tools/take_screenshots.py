@@ -107,7 +107,7 @@ def _take_layering(page: Page, keep: Callable[[str], None]) -> None:
     shelves = page.get("/api/tidy?paper=1")["shelves"]
     of = {f"{s['name']} {c['card']['colour']['code']}": c["id"] for s in shelves for c in s["colours"]}
     page.go(f"/layering?laid={of['Heron 129']}:medium:1&laid={of['Heron 215']}:heavy:1")
-    page.until_text("The other way round it is", "h2")
+    page.until_text("The other way round:", "h2")
     keep("layering")
     page.go(f"/standins/{of['Heron 178']}")
     WebDriverWait(page.driver, 120).until(lambda d: "+ " in d.find_element(By.CSS_SELECTOR, "#answers").text)

@@ -64,7 +64,7 @@ def test_pencils_are_laid_by_keyboard_and_both_orders_look_and_read_different(pa
         "section[aria-label='the other way round']",
     )
     page.until_text("predicted ±", "section[aria-label='this order']")
-    page.until_text("The other way round it is", "h2")
+    page.until_text("The other way round:", "h2")
     page.quiet()
     first, second = halves(page)
     assert np.abs(first.astype(int) - second.astype(int)).max() > 20

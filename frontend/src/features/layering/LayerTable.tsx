@@ -23,7 +23,6 @@ interface Acts {
   remove: (i: number) => void;
   choose: (i: number, part: Partial<Layer>) => void;
   finish: (finish: Finish) => void;
-  turn: () => void;
 }
 
 /** What is laid, the lowest first: each pencil, how hard and how often; what finishes it; what else lies in the tray. */
@@ -85,7 +84,7 @@ export function LayerTable({ paper, layers, out, at, finish, tray, on }: {
         </h3>
         <Segments label="Finish" options={["dry", "burnished", "solvent"]} value={finish} onChange={on.finish} />
         {finish === "solvent" && <SolventCaution />}
-        {finish === "burnished" && <Burnisher layers={layers} tray={tray} onChoose={on.choose} />}
+        {finish === "burnished" && <Burnisher layers={layers} out={out} tray={tray} onChoose={on.choose} />}
       </section>
       <section className={classes.more}>
         <h3>{full ? "Three pencils lie here; take one out for another" : layers.length === 0 ? "Lay the first one" : "Lay one more"}</h3>
@@ -137,10 +136,16 @@ function Line({ id, layer, alone, current, onGo }: {
   );
 }
 
-/** Which pencil rubs it smooth: one of the tray, the palest first. */
-function Burnisher({ layers, tray, onChoose }: { layers: readonly Layer[]; tray: TrayData | undefined; onChoose: Acts["choose"] }) {
+/** Which pencil rubs it smooth: one of the tray, the palest first, or one that lies here anyway. */
+function Burnisher({ layers, out, tray, onChoose }: {
+  layers: readonly Layer[];
+  out: LaidOut | undefined;
+  tray: TrayData | undefined;
+  onChoose: Acts["choose"];
+}) {
   const at = layers.findIndex((one) => one.pressure === "burnish");
-  const pulled = tray?.pulled.map(({ card }) => card.colour) ?? [];
+  const all = [...(tray?.pulled ?? []).map(({ card }) => card.colour), ...(out?.alone ?? []).map(({ laid }) => laid.colour)];
+  const pulled = all.filter((colour, i) => all.findIndex(({ id }) => id === colour.id) === i);
   if (at < 0) return <p className="soft">Put a pale pencil into the tray to burnish with.</p>;
   return (
     <div className="form">

@@ -4,6 +4,7 @@ import type { Paper } from "../collection/queries";
 import { asLayers, type Layer } from "./layers";
 import type { LaidOut, Order } from "./queries";
 import { seenWords } from "./seen";
+import { roomWords } from "./words";
 import classes from "./Orders.module.css";
 
 /** Both orders edge to edge on the paper, what each is made of layer by layer, and how they part. */
@@ -18,7 +19,7 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
   return (
     <>
       {out.warnings.map((warning) => (
-        <p key={warning} className={classes.warning}>
+        <p key={warning} className="caution">
           <strong>Mind:</strong> {warning}
         </p>
       ))}
@@ -36,7 +37,7 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
           </figure>
           {out.apart !== null && <Apart out={out} />}
           {others.length > 0 && <Others orders={others} onOrder={onOrder} />}
-          <p>{roomWords(out.passes_left, paper)}</p>
+          <p>{roomWords(out.passes_left, paper.name)}</p>
           <div className="row">
             <button type="button" className="button" data-strong onClick={onTry}>
               Try on scrap <kbd>t</kbd>
@@ -88,7 +89,7 @@ function Apart({ out }: { out: LaidOut }) {
   if (out.apart === null) return null;
   return (
     <section className={classes.apart} aria-live="polite">
-      <h2>The other way round it is {inWords(out.apart)}</h2>
+      <h2>The other way round: {inWords(out.apart)}</h2>
       <p>{sureWords(out.apart.delta_e, out.plus_minus)}</p>
       <Figures difference={out.apart} />
     </section>
@@ -122,10 +123,4 @@ function Others({ orders, onOrder }: { orders: readonly Order[]; onOrder: (layer
       </ul>
     </section>
   );
-}
-
-function roomWords(left: number, paper: Paper): string {
-  if (left < 0) return `That is more than ${paper.name} takes.`;
-  if (left === 0) return `${paper.name} then takes no further layer.`;
-  return `${paper.name} then takes ${left} more ${left === 1 ? "layer" : "layers"}.`;
 }

@@ -78,6 +78,7 @@ function Table({ paper }: { paper: Paper }) {
   };
   const turn = () => put([...laid.toReversed(), ...(burnisher === undefined ? [] : [burnisher])]);
   const finishWith = (next: Finish) => {
+    if (laid.length === 0) return;
     // Burnished with the palest pencil of the tray that is not laid, or else the last that is.
     const pale = tray?.pulled.find(({ card }) => !laid.some((one) => one.colour_id === card.colour.id))?.card.colour.id ?? laid.at(-1)?.colour_id;
     const rubbed = next === "burnished" && pale !== undefined ? [{ colour_id: pale, pressure: "burnish" as const, layers: 1 }] : [];
@@ -111,7 +112,6 @@ function Table({ paper }: { paper: Paper }) {
           move,
           add,
           finish: finishWith,
-          turn,
           choose: change,
           remove: (i) => {
             put(layers.filter((_, j) => j !== i));

@@ -1,7 +1,6 @@
+import { FIELD_WORDS } from "../layering/words";
 import type { Scrap } from "./queries";
 import classes from "./PrintedStrip.module.css";
-
-const ORDER: Record<string, string> = { alone: "alone", laid: "in this order", turned: "the other way round" };
 
 /** The strip as a sheet of paper: empty fields to be drawn in, each with what to lay, and the verdicts to tick. */
 export function PrintedStrip({ scrap }: { scrap: Scrap }) {
@@ -15,7 +14,7 @@ export function PrintedStrip({ scrap }: { scrap: Scrap }) {
         {scrap.fields.map((field, i) => (
           <div key={i} className={classes.field}>
             <div className={classes.box} />
-            <strong>{ORDER[field.kind]}</strong>
+            <strong>{FIELD_WORDS[field.kind]}</strong>
             <div>{field.said}</div>
           </div>
         ))}
@@ -38,7 +37,7 @@ export function PrintedStrip({ scrap }: { scrap: Scrap }) {
 /** The same as text, for a notebook. */
 export function stripAsText(scrap: Scrap): string {
   const wanted = scrap.wanted === null ? "" : `, for ${scrap.wanted.colour.range} ${scrap.wanted.colour.code} ${scrap.wanted.colour.name}`;
-  const fields = scrap.fields.map((field, i) => `${i + 1}. ${field.said} (${ORDER[field.kind] ?? ""})`);
+  const fields = scrap.fields.map((field, i) => `${i + 1}. ${field.said} (${FIELD_WORDS[field.kind] ?? ""})`);
   const solvent = scrap.finish === "solvent" ? ["Then solvent over the layered fields; let them dry."] : [];
   const verdicts = scrap.can_be_said.flat().map((word) => `[ ] ${word}`);
   return [`Try on ${scrap.paper_name}${wanted} (scrap ${scrap.id}, ${scrap.made_on})`, ...fields, ...solvent, verdicts.join("  ")].join("\n");

@@ -5,6 +5,7 @@ import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { useSetting, type Paper } from "../collection/queries";
+import { sentence } from "../layering/words";
 import { useScraps, type ScrapCard } from "./queries";
 import classes from "./page.module.css";
 
@@ -55,7 +56,7 @@ function Card({ scrap }: { scrap: ScrapCard }) {
         {scrap.measured === null ? <span className="soft">not read</span> : <PatchView patch={scrap.measured} />}
       </span>
       <span>
-        <Link to={`/scraps/${scrap.id}`}>{scrap.said.charAt(0).toUpperCase() + scrap.said.slice(1)}</Link>
+        <Link to={`/scraps/${scrap.id}`}>{sentence(scrap.said)}</Link>
         {scrap.wanted !== null && (
           <span>
             {" "}

@@ -10,6 +10,7 @@ import { Failed, TooLate } from "../../shared/ui/Problem";
 import { useCollection, type Paper } from "../collection/queries";
 import { asLayers, tablePath } from "../layering/layers";
 import { seenWords } from "../layering/seen";
+import { FIELD_WORDS, sentence } from "../layering/words";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useReader } from "../reader/queries";
 import { PrintedStrip, stripAsText } from "./PrintedStrip";
@@ -40,7 +41,7 @@ function Opened({ scrap, paper }: { scrap: Scrap; paper: Paper }) {
             <Link to="/scraps">Tried on {scrap.paper_name}</Link> / {scrap.made_on}
           </p>
           <h1>
-            {scrap.said.charAt(0).toUpperCase() + scrap.said.slice(1)}
+            {sentence(scrap.said)}
             {scrap.finish === "solvent" && ", then solvent"}
           </h1>
           {scrap.wanted !== null && (
@@ -226,15 +227,13 @@ function Strip({ scrap }: { scrap: Scrap }) {
   );
 }
 
-const KINDS: Record<string, string> = { alone: "alone", laid: "in this order", turned: "the other way round" };
-
 function Field({ field, scrap, connected, onRead }: { field: StripField; scrap: Scrap; connected: boolean; onRead: () => void }) {
   const [typing, setTyping] = useState(false);
   const readable = field.kind !== "alone";
   return (
     <li className={classes.field}>
       {field.seen === null ? <span className={classes.unknown}>not known</span> : <EdgeToEdge patches={[field.seen.patch]} height={64} />}
-      <strong>{KINDS[field.kind]}</strong>
+      <strong>{FIELD_WORDS[field.kind]}</strong>
       <span>{field.said}</span>
       {field.seen !== null && <span className="soft">{seenWords(field.seen)}</span>}
       {readable && (

@@ -14,7 +14,7 @@ export function BuildUp({ asked, offer, without }: { asked: Layered["asked_after
         <>
           <Strip name="left out" patches={[without.finished]} />
           <p className={classes.note}>
-            Left out altogether, the passage is {inWords(without.difference)} (ΔE {without.difference.delta_e.toFixed(1)}).
+            Left out altogether: {inWords(without.difference)} (ΔE {without.difference.delta_e.toFixed(1)}).
           </p>
         </>
       )}

@@ -6,6 +6,7 @@ import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import type { Closest, Paper } from "../collection/queries";
 import { asLayers, tablePath } from "../layering/layers";
+import { roomWords, sentence } from "../layering/words";
 import { useBeginScrap } from "../scraps/queries";
 import { BuildUp } from "./BuildUp";
 import { listKeys } from "./listKeys";
@@ -47,7 +48,7 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
         </p>
       ))}
       {found?.beyond.map(({ words, way }) => (
-        <p key={words} className={classes.beyond}>
+        <p key={words} className="caution">
           <strong>Out of reach here:</strong> {words}. The closest way: {way}.
         </p>
       ))}
@@ -190,7 +191,7 @@ function Before({ offer }: { offer: LayeredOffer }) {
   const { tried, measured } = offer;
   if (tried === null && measured === null) return null;
   return (
-    <p className={classes.before}>
+    <p className="caution">
       {tried !== null && (
         <>
           <Link to={`/scraps/${tried.scrap_id}`}>You tried this</Link> on {tried.made_on}:{" "}
@@ -266,19 +267,12 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
 
 /** What it does better and worse than the best single pencil, and what the paper still takes. */
 function Beside({ offer, paper, asked }: { offer: LayeredOffer; paper: Paper; asked: Layered["asked_covers"] }) {
-  const left = offer.passes_left;
   return (
     <ul className={classes.beside}>
       {offer.better.length > 0 && <li>Nearer than the best single pencil in {offer.better.join(", ")}.</li>}
       {offer.worse.length > 0 && <li>Farther than the best single pencil in {offer.worse.join(", ")}.</li>}
       {asked !== null && <li title="Contrast ratio, predicted: what is seen over black beside what is seen over white; 1 hides all">{coverWords(offer, asked)}</li>}
-      <li>
-        {left < 0
-          ? `That is ${-left} ${left === -1 ? "layer" : "layers"} more than ${paper.name} takes.`
-          : left === 0
-            ? `${paper.name} then takes no further layer.`
-            : `${paper.name} then takes ${left} more ${left === 1 ? "layer" : "layers"}.`}
-      </li>
+      <li>{roomWords(offer.passes_left, paper.name)}</li>
     </ul>
   );
 }
@@ -295,9 +289,4 @@ function tieWords(current: LayeredOffer, single: LayeredOffer | undefined): stri
     return `A tie: as far as can be told, ${single.said} is as near, and simpler.`;
   }
   return "A tie: within what both may be off, it cannot be told from the others marked ≈.";
-}
-
-/** With a capital. */
-function sentence(said: string): string {
-  return said.charAt(0).toUpperCase() + said.slice(1);
 }
