@@ -20,12 +20,12 @@ from tests.browser.conftest import resize, start_browser
 from benchmarks.timing import best_ms
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.formats.csv_catalogue import read_catalogue
-from tidy_tinder.services.collection import begin_collection
-from tidy_tinder.services.exchange import import_catalogue
-from tidy_tinder.services.jobs import Fitter
+from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.collection.context import begin_collection
+from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
-from tidy_tinder.services.recipes import save_recipe
-from tidy_tinder.services.stocking import NewSwatch, add_swatches
+from tidy_tinder.services.recipes.view import save_recipe
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.web.app import create_app
 

@@ -12,18 +12,18 @@ import numpy as np
 from benchmarks.timing import best_ms
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.layering.film import add_surface
-from tidy_tinder.core.layering.stack import Layer, stack
-from tidy_tinder.core.layering.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.film import add_surface
+from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.pairs import PairTable, mix_pairs, nearest_pairs
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.devices.truth.world import demo_world
-from tidy_tinder.services.jobs import Fitter
-from tidy_tinder.services.layered import LayeredOffer, layered_for_call
-from tidy_tinder.services.laying import Laid
-from tidy_tinder.services.recipes import Answer, open_recipe, recipe_cards
+from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.collection.stacks import Laid
+from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
+from tidy_tinder.services.standins.in_passage import LayeredOffer, layered_for_call
 from tidy_tinder.storage.engine import SessionFactory, open_database
 
 PENCILS, ASKED, SAMPLE = 300, 40, 400

@@ -20,13 +20,13 @@ from scipy.stats import spearmanr
 from benchmarks.timing import best_ms
 from benchmarks.worlds import World, random_world, the_demos_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.layering.evidence import Kind
-from tidy_tinder.core.layering.film import add_surface, strip_surface
-from tidy_tinder.core.layering.next_swatches import next_swatches
-from tidy_tinder.core.layering.predicting import predict
-from tidy_tinder.core.layering.stack import Layer, stack
-from tidy_tinder.core.layering.survey import SeenColour, SeenMark, SeenPaper, Survey, survey
-from tidy_tinder.core.layering.transfer import Anchor, fit_paper
+from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
+from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
+from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, Survey, survey
+from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
+from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.prediction.marks import predict
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance

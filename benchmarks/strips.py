@@ -11,11 +11,11 @@ from numpy.random import Generator
 
 from benchmarks.optics import HOME, PRESSURES, Readings, known_from, worlds
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.layering.fitting import PencilFit
-from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
-from tidy_tinder.core.layering.strips import SeenStrip, learn_from_strips
-from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
+from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance

@@ -12,8 +12,8 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 
 from tidy_tinder.demo.loader import load_demo
-from tidy_tinder.services.collection import begin_collection
-from tidy_tinder.services.jobs import Fitter
+from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices

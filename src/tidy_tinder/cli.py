@@ -12,13 +12,13 @@ import click
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import TidyTinderError
-from tidy_tinder.services.backup import CollectionFiles, back_up, restore
-from tidy_tinder.services.collection import begin_collection
-from tidy_tinder.services.exchange import CataloguePreview, import_catalogue, preview_catalogue
-from tidy_tinder.services.jobs import begin_fitting
+from tidy_tinder.services.background.fitter import begin_fitting
+from tidy_tinder.services.collection.context import begin_collection
+from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
+from tidy_tinder.services.exchange.catalogue import CataloguePreview, import_catalogue, preview_catalogue
 from tidy_tinder.services.reader import run_simulated_reader
-from tidy_tinder.services.shelves import lay_out, lay_out_all
-from tidy_tinder.services.standins import RankedOffer, RankedStandins, standins_for_text
+from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, RankedStandins, standins_for_text
+from tidy_tinder.services.tidy.shelves import lay_out, lay_out_all
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.lock import only_program

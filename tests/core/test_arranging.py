@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tidy_tinder.core.errors import ShapeError
-from tidy_tinder.core.finding import Entry
-from tidy_tinder.core.grades import grade_family, grade_of
-from tidy_tinder.core.identifying import SPREAD_MEASURED, Candidate, identify
 from tidy_tinder.core.marks.arranging import HUE_FAMILIES, arrange, ladder_gaps
 from tidy_tinder.core.marks.neighbours import neighbours
+from tidy_tinder.core.names.finding import Entry
+from tidy_tinder.core.names.grades import grade_family, grade_of
 from tidy_tinder.core.standins.twins import CHART, Condition, MarksAt, near_twins
+from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
 
 VELLUM = Condition(1, "heavy", 1)
 BUFF_LIGHT = Condition(4, "light", 1)

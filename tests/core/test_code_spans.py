@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.code_spans import read_spans
-from tidy_tinder.core.finding import Entry
+from tidy_tinder.core.names.finding import Entry
+from tidy_tinder.core.names.spans import read_spans
 
 # A chart whose printed order is not that of its numbers: 215 was added later between 103 and 104.
 CHART = [

@@ -8,10 +8,10 @@ from benchmarks.optics import HOME, PRESSURES, Readings, known_from
 from benchmarks.worlds import random_world
 from scipy.stats import spearmanr
 
-from tidy_tinder.core.layering.covering import opacity_of_stacks
-from tidy_tinder.core.layering.predicting import PaperFit
-from tidy_tinder.core.layering.predicting_stacks import FittedLayer
-from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.prediction.covering import opacity_of_stacks
+from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer
 from tidy_tinder.core.swatching.opacity import opacity_test
 
 

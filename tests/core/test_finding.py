@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.finding import Catalogue, Entry, Match, fold, fold_code
+from tidy_tinder.core.names.finding import Catalogue, Entry, Match, fold, fold_code
 
 ENTRIES = [
     Entry(1, "Quillfen", "Heron", "119", "Fly Cap"),

@@ -12,8 +12,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.code_spans import read_spans
-from tidy_tinder.core.finding import Catalogue, Entry
+from tidy_tinder.core.names.finding import Catalogue, Entry
+from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.standins.twins import CHART, TWIN_WITHIN, Condition, MarksAt, near_twins
 
 

@@ -11,18 +11,18 @@ from scipy.optimize import least_squares
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
-from tidy_tinder.core.layering.charts import LEAST_COLOURS, learn_charts
-from tidy_tinder.core.layering.evidence import BLACK_BAR, Evidence, Kind, pack
-from tidy_tinder.core.layering.explaining import OVER_BLACK, band_after_anchors, band_after_swatch, explain
-from tidy_tinder.core.layering.film import add_surface, strip_surface
-from tidy_tinder.core.layering.fitting import COSINES, LN_S, PencilFit, fit_pencils
-from tidy_tinder.core.layering.least_squares import solve
-from tidy_tinder.core.layering.next_swatches import next_swatches
-from tidy_tinder.core.layering.predicting import guess_paper, predict
-from tidy_tinder.core.layering.response import Marks, body_of, lab_of, response
-from tidy_tinder.core.layering.survey import SeenColour, SeenMark, SeenPaper, fits_needed, survey
-from tidy_tinder.core.layering.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
-from tidy_tinder.core.layering.transfer import Anchor, fit_paper
+from tidy_tinder.core.layering.collection_fit.charts import LEAST_COLOURS, learn_charts
+from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
+from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
+from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, fits_needed, survey
+from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, Evidence, Kind, pack
+from tidy_tinder.core.layering.fitting.least_squares import solve
+from tidy_tinder.core.layering.fitting.pencil_fit import COSINES, LN_S, PencilFit, fit_pencils
+from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
+from tidy_tinder.core.layering.optics.response import Marks, body_of, lab_of, response
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_anchors, band_after_swatch, explain
+from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tidy_tinder.core.difference.components import chroma, hue_angle
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.film import (
+from tidy_tinder.core.layering.optics.film import (
     SURFACE,
     add_surface,
     film,
@@ -18,8 +18,8 @@ from tidy_tinder.core.layering.film import (
     opaque_reflectance,
     strip_surface,
 )
-from tidy_tinder.core.layering.stack import Layer, stack
-from tidy_tinder.core.layering.tooth import (
+from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.tooth import (
     CAPACITY,
     TOOTH,
     PaperModel,

@@ -14,9 +14,9 @@ import numpy as np
 import pytest
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.layering.film import add_surface, strip_surface
-from tidy_tinder.core.layering.stack import Layer, stack
-from tidy_tinder.core.layering.tooth import TOOTH, PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
+from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.tooth import TOOTH, PaperModel, PencilModel, mark, pencil_from_swatch
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 

@@ -7,7 +7,7 @@ from math import factorial
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.layering.orders import LaidLayer, orders, turned
+from tidy_tinder.core.layers import LaidLayer, orders, turned
 
 PRESSURES = ("light", "medium", "heavy")
 LAYERS = st.lists(

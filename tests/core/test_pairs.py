@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from tidy_tinder.core.difference.components import chroma
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.film import add_surface, strip_surface
-from tidy_tinder.core.layering.stack import Layer, stack
-from tidy_tinder.core.layering.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
+from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance

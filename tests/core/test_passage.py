@@ -10,9 +10,9 @@ from benchmarks.worlds import random_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import ShapeError
-from tidy_tinder.core.layering.predicting import PaperFit
-from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
-from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.passage import Passage, rank_in_passage
 from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance

@@ -23,7 +23,7 @@ from benchmarks.optics import (
 )
 from benchmarks.worlds import random_world, the_demos_world
 
-from tidy_tinder.core.layering.evidence import Kind
+from tidy_tinder.core.layering.fitting.evidence import Kind
 
 # Fewer pencils and worlds than the benchmark has, so wider by a fifth or so.
 SLACK = 1.2

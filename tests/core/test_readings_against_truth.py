@@ -13,7 +13,7 @@ import numpy as np
 import pytest
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.identifying import SPREAD_MEASURED, Candidate, identify
+from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
 from tidy_tinder.core.swatching.opacity import OpacityClass, opacity_test
 from tidy_tinder.core.swatching.plausibility import Expected, doubts
 from tidy_tinder.devices.simulated_reader import Placed, measure

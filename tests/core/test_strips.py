@@ -12,11 +12,11 @@ from benchmarks.worlds import random_world, the_demos_world
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
-from tidy_tinder.core.layering.fitting import UNKNOWNS
-from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
-from tidy_tinder.core.layering.strips import SeenStrip, learn_from_strips
-from tidy_tinder.core.layering.survey import Survey
+from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
+from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.fitting.pencil_fit import UNKNOWNS
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import Lab
 
 LOWER, UPPER = 3, 8

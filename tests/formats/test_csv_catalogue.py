@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.finding import fold_code
+from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
 from tidy_tinder.formats.csv_catalogue import CatalogueFile, ExportRow, read_catalogue, write_catalogue
 

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.finding import Catalogue, Entry
+from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.formats.recipe_text import ReadCall, RecipeReading, read_recipe
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.owning import Owning
-from tidy_tinder.services.shelves import Card, Shelf, shelves
+from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.tidy.shelves import Card, Shelf, shelves
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 

@@ -11,9 +11,9 @@ import pytest
 from tests.conftest import close
 from tests.services.at_home import colour_id, owned
 
-from tidy_tinder.services.backup import CollectionFiles, back_up, restore
+from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.archive import check_archive
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError, DatabaseTooNewError

@@ -6,7 +6,10 @@ import pytest
 from tests.services.at_home import VELLUM, card, colour_id, owned, shelf
 
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.services.charts import (
+from tidy_tinder.services.collection.marks import RestsOn
+from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.tidy.charts import (
     ColourAs,
     RangeAs,
     add_colour,
@@ -20,10 +23,7 @@ from tidy_tinder.services.charts import (
     remove_range,
     remove_set,
 )
-from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.journal import undo
-from tidy_tinder.services.marks import RestsOn
-from tidy_tinder.services.shelves import shelves
+from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tray import put_in_tray, tray
 from tidy_tinder.storage.engine import SessionFactory
 

@@ -10,10 +10,9 @@ from hypothesis import strategies as st
 from tests.conftest import close
 from tests.services.at_home import BUFF, PRINT, VELLUM, colour_id, shelf
 
-from tidy_tinder.core.finding import fold_code
+from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.formats.csv_catalogue import ExportRow, write_catalogue
-from tidy_tinder.services.board import board
-from tidy_tinder.services.collection import (
+from tidy_tinder.services.collection.context import (
     begin_collection,
     changes,
     context,
@@ -22,12 +21,13 @@ from tidy_tinder.services.collection import (
     set_paper,
 )
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.exchange import export_catalogue, import_catalogue
+from tidy_tinder.services.exchange.catalogue import export_catalogue, import_catalogue
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.pencils import lose, move_to, only_with_me, take_along
-from tidy_tinder.services.sessions import SessionPlan, Which, close_session, skip_item, start_session
-from tidy_tinder.services.sessions import open_session as session_of
-from tidy_tinder.services.shelves import mark_owned, shelves
+from tidy_tinder.services.swatches.board import board
+from tidy_tinder.services.swatches.sessions import SessionPlan, Which, close_session, skip_item, start_session
+from tidy_tinder.services.swatches.sessions import open_session as session_of
+from tidy_tinder.services.tidy.pencils import lose, move_to, only_with_me, take_along
+from tidy_tinder.services.tidy.shelves import mark_owned, shelves
 from tidy_tinder.storage.engine import SessionFactory, open_database
 
 

@@ -8,9 +8,9 @@ import pytest
 from sqlalchemy import func, select
 
 from tidy_tinder.services.errors import InvalidFileError
-from tidy_tinder.services.exchange import import_catalogue, preview_catalogue
+from tidy_tinder.services.exchange.catalogue import import_catalogue, preview_catalogue
 from tidy_tinder.services.journal import collection_version, undo
-from tidy_tinder.services.shelves import shelves
+from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
 

@@ -11,13 +11,14 @@ import pytest
 from sqlalchemy import delete, func, select
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
-from tidy_tinder.services import fitting, jobs
-from tidy_tinder.services.backup import CollectionFiles, back_up, restore
-from tidy_tinder.services.fitting import StoredFits, fit_now, inputs_of
-from tidy_tinder.services.jobs import Fitter, begin_fitting, end_fitting, past_jobs, progress
+from tidy_tinder.services.background import fitter as jobs
+from tidy_tinder.services.background import stored_fits as fitting
+from tidy_tinder.services.background.fitter import Fitter, begin_fitting, end_fitting, past_jobs, progress
+from tidy_tinder.services.background.stored_fits import StoredFits, fit_now, inputs_of
+from tidy_tinder.services.collection.marks import Trust
+from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.marks import Trust
-from tidy_tinder.services.swatches import NewTyped, type_swatch
+from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.models import PencilFitted
 

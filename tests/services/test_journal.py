@@ -6,10 +6,10 @@ import pytest
 from sqlalchemy import func, select
 
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import collection_version, undo, writing
-from tidy_tinder.services.recipes import recipe_cards, remove_recipe
-from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.services.recipes.view import recipe_cards, remove_recipe
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour, JournalChange, JournalEntry, Pencil, RecipeCall
 
@@ -54,7 +54,7 @@ def test_nothing_written_is_no_change(stocked: SessionFactory) -> None:
 
 
 def test_a_setting_leaves_the_version_of_the_collection(stocked: SessionFactory) -> None:
-    from tidy_tinder.services.collection import context, set_closest
+    from tidy_tinder.services.collection.context import context, set_closest
 
     before = version(stocked)
     set_closest(stocked, "hue")

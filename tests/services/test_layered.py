@@ -12,22 +12,16 @@ from tests.services.at_home import colour_id, shelf
 from tests.services.test_recipes import BUFF, VELLUM, call
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.standins.roles import Unfit
-from tidy_tinder.services.charts import RangeAs, edit_range
+from tidy_tinder.services.background.pair_tables import stop_mixing
+from tidy_tinder.services.collection.marks import find_paper, patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.layered import Layered, Wish, layered_for_call, layered_for_colour
-from tidy_tinder.services.marks import find_paper, patch
-from tidy_tinder.services.mixing import stop_mixing
-from tidy_tinder.services.recipes import (
-    Answer,
-    choose_standin,
-    open_recipe,
-    save_recipe,
-    settle_call,
-)
-from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.services.recipes.view import Answer, choose_standin, open_recipe, save_recipe, settle_call
+from tidy_tinder.services.standins.in_passage import Layered, Wish, layered_for_call, layered_for_colour
+from tidy_tinder.services.tidy.charts import RangeAs, edit_range
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Choice, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows

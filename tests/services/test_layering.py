@@ -7,13 +7,13 @@ import pytest
 from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
 
 from tidy_tinder.core.difference.components import difference
-from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.collection.marks import Trust
 from tidy_tinder.services.errors import NotFoundError
-from tidy_tinder.services.layering import lay_out
-from tidy_tinder.services.marks import Trust
+from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.storage.engine import SessionFactory
 
 

@@ -11,8 +11,8 @@ from tidy_tinder.core.difference.components import chroma
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.errors import NotFoundError
-from tidy_tinder.services.neutralising import neutralisers_of
-from tidy_tinder.services.shelves import mark_owned
+from tidy_tinder.services.standins.neutralisers import neutralisers_of
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.engine import SessionFactory
 
 __all__ = ["few"]

@@ -7,13 +7,13 @@ from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
-from tidy_tinder.services.board import board
+from tidy_tinder.services.collection.predictions import WELL_WITHIN
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.explaining import why
-from tidy_tinder.services.new_paper import ENOUGH_SHARE, first_swatches, sureness_of
-from tidy_tinder.services.predicting import WELL_WITHIN
-from tidy_tinder.services.shelves import shelves
-from tidy_tinder.services.swatches import NewTyped, type_swatch
+from tidy_tinder.services.predicting.first_swatches import ENOUGH_SHARE, first_swatches, sureness_of
+from tidy_tinder.services.predicting.why import why
+from tidy_tinder.services.swatches.board import board
+from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
+from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.storage.engine import SessionFactory
 
 BLACK = 6

@@ -9,11 +9,13 @@ import pytest
 from tests.services.at_home import VELLUM, colour_id, owning, pencils, stick
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.services.collection import context, set_stub
+from tidy_tinder.services.collection.at_hand import AtHand, Owning
+from tidy_tinder.services.collection.context import context, set_stub
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.owning import AtHand, Owning
-from tidy_tinder.services.pencils import (
+from tidy_tinder.services.recipes.view import open_recipe
+from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
+from tidy_tinder.services.tidy.pencils import (
     PencilAs,
     add_pencil,
     edit_pencil,
@@ -26,8 +28,6 @@ from tidy_tinder.services.pencils import (
     tins,
     use_up,
 )
-from tidy_tinder.services.recipes import open_recipe
-from tidy_tinder.services.standins import standins_for_text
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import PencilRow
 

@@ -12,7 +12,6 @@ from tests.services.at_home import PRINT, VELLUM, card, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.devices.errors import NotCalibratedError, NotConnectedError, NotSimulatedError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
-from tidy_tinder.services.charts import ColourAs, RangeAs, add_colour, add_range
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.papers import copy_paper
 from tidy_tinder.services.reader import (
@@ -24,6 +23,7 @@ from tidy_tinder.services.reader import (
     read_colour,
     read_paper,
 )
+from tidy_tinder.services.tidy.charts import ColourAs, RangeAs, add_colour, add_range
 from tidy_tinder.storage.engine import SessionFactory
 
 

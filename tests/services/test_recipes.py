@@ -10,9 +10,9 @@ from sqlalchemy import select
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Unranked
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.recipes import (
+from tidy_tinder.services.recipes.view import (
     Answer,
     CallView,
     choose_standin,
@@ -24,8 +24,8 @@ from tidy_tinder.services.recipes import (
     save_recipe,
     settle_call,
 )
-from tidy_tinder.services.shelves import mark_owned
-from tidy_tinder.services.standins import standins_for_call, standins_for_text
+from tidy_tinder.services.standins.mark_beside_mark import standins_for_call, standins_for_text
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Choice, Colour, Pencil
 

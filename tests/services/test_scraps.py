@@ -11,19 +11,17 @@ from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.orders import LaidLayer, turned
+from tidy_tinder.core.layers import LaidLayer, turned
 from tidy_tinder.devices.errors import NotConnectedError
-from tidy_tinder.services.charts import remove_colour
+from tidy_tinder.services.background.pair_tables import stop_mixing
+from tidy_tinder.services.background.stored_fits import fit_now
+from tidy_tinder.services.collection.marks import LabTriple, Trust
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.fitting import fit_now
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.layered import layered_for_colour
-from tidy_tinder.services.layering import lay_out
-from tidy_tinder.services.marks import LabTriple, Trust
-from tidy_tinder.services.mixing import stop_mixing
+from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.services.papers import remove_paper
 from tidy_tinder.services.reader import ReaderLink
-from tidy_tinder.services.scraps import (
+from tidy_tinder.services.scraps.strips import (
     VERDICTS,
     NewScrap,
     begin_scrap,
@@ -34,8 +32,10 @@ from tidy_tinder.services.scraps import (
     scraps_on,
     type_strip,
 )
-from tidy_tinder.services.shelves import mark_owned
-from tidy_tinder.services.swatches import history_of
+from tidy_tinder.services.standins.in_passage import layered_for_colour
+from tidy_tinder.services.swatches.one_by_one import history_of
+from tidy_tinder.services.tidy.charts import remove_colour
+from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 

@@ -12,11 +12,11 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
-from tidy_tinder.services.board import board
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
-from tidy_tinder.services.sessions import (
+from tidy_tinder.services.swatches.board import board
+from tidy_tinder.services.swatches.sessions import (
     SessionPlan,
     SessionView,
     Which,

@@ -11,13 +11,13 @@ from sqlalchemy import select
 from tests.services.at_home import PRINT, VELLUM, card, colour_id, owned, shelf, stick
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.services.colours import colour_page
+from tidy_tinder.services.collection.at_hand import AtHand, Owning
+from tidy_tinder.services.collection.marks import Trust
 from tidy_tinder.services.errors import NotFoundError
-from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.marks import Trust
-from tidy_tinder.services.owning import AtHand, Owning
-from tidy_tinder.services.shelves import lay_out, mark_owned, own_set, shelves, tick
+from tidy_tinder.services.tidy.colour_page import colour_page
+from tidy_tinder.services.tidy.shelves import lay_out, mark_owned, own_set, shelves, tick
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange
 from tidy_tinder.storage.queries.colours import PencilRow
@@ -167,7 +167,7 @@ def test_a_range_and_a_code_are_the_key_of_a_colour(demo: SessionFactory) -> Non
 
 
 def test_what_two_ask_for_at_once_is_computed_once(demo: SessionFactory) -> None:
-    from tidy_tinder.services.cache import for_version
+    from tidy_tinder.services.background.cache import for_version
 
     asked: list[int] = []
     both_ask, both_compute = threading.Barrier(2), threading.Barrier(2)

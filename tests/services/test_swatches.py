@@ -13,15 +13,13 @@ from tidy_tinder.core.difference.lamps import Lamp
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.standins.singles import Basis
-from tidy_tinder.services.colours import colour_kin
+from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.exchange import import_catalogue
-from tidy_tinder.services.identifying import what_is_this
+from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.owning import Owning
-from tidy_tinder.services.standins import standins_for_text
-from tidy_tinder.services.stocking import NewSwatch, add_swatches
-from tidy_tinder.services.swatches import (
+from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
+from tidy_tinder.services.swatches.one_by_one import (
     MarkAsked,
     NewTyped,
     PastSwatch,
@@ -32,6 +30,8 @@ from tidy_tinder.services.swatches import (
     remove_swatch,
     type_swatch,
 )
+from tidy_tinder.services.tidy.colour_page import colour_kin
+from tidy_tinder.services.tidy.what_is_this import what_is_this
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour
@@ -199,7 +199,7 @@ def test_kin_knows_twins_grades_neighbours_and_sisters(demo: SessionFactory) -> 
 
 
 def _cards(sessions: SessionFactory) -> list:  # type: ignore[type-arg] # cards, as the service gives them
-    from tidy_tinder.services.shelves import shelves
+    from tidy_tinder.services.tidy.shelves import shelves
 
     return list(shelves(sessions, VELLUM)[0].by_id.values())
 

@@ -18,15 +18,23 @@ from sqlalchemy import text
 from tests.conftest import close
 
 from tidy_tinder.core.errors import TidyTinderError
-from tidy_tinder.services.charts import ColourAs, RangeAs, add_colour, add_range, add_set, remove_colour, remove_set
-from tidy_tinder.services.collection import begin_collection
+from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.exchange import import_catalogue
+from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import Changed, undo, undoable
 from tidy_tinder.services.papers import copy_paper, remove_paper
-from tidy_tinder.services.pencils import add_pencil, find_again, lose, move_to, use_up
-from tidy_tinder.services.shelves import mark_owned, tick
-from tidy_tinder.services.swatches import NewTyped, remove_swatch, type_swatch
+from tidy_tinder.services.swatches.one_by_one import NewTyped, remove_swatch, type_swatch
+from tidy_tinder.services.tidy.charts import (
+    ColourAs,
+    RangeAs,
+    add_colour,
+    add_range,
+    add_set,
+    remove_colour,
+    remove_set,
+)
+from tidy_tinder.services.tidy.pencils import add_pencil, find_again, lose, move_to, use_up
+from tidy_tinder.services.tidy.shelves import mark_owned, tick
 from tidy_tinder.services.tray import put_in_tray
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.models import Journaled

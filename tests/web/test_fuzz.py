@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import response_schema_conformance, status_code_conformance
 
-from tidy_tinder.services.collection import begin_collection
+from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.storage.engine import open_database
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices

@@ -11,11 +11,8 @@ from importlib import resources
 from importlib.resources.abc import Traversable
 from typing import Any
 
-from tidy_tinder.services.collection import context, set_paper
-from tidy_tinder.services.exchange import import_catalogue
-from tidy_tinder.services.papers import PaperAs, add_papers
-from tidy_tinder.services.recipes import save_recipe
-from tidy_tinder.services.stocking import (
+from tidy_tinder.services.collection.context import context, set_paper
+from tidy_tinder.services.exchange.bulk import (
     NewPencil,
     NewSet,
     NewSwatch,
@@ -25,6 +22,9 @@ from tidy_tinder.services.stocking import (
     add_swatches,
     describe_ranges,
 )
+from tidy_tinder.services.exchange.catalogue import import_catalogue
+from tidy_tinder.services.papers import PaperAs, add_papers
+from tidy_tinder.services.recipes.view import save_recipe
 from tidy_tinder.storage.engine import SessionFactory
 
 # The paper that the demo's artist works on when she opens it.

@@ -12,7 +12,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from tidy_tinder.core.errors import CoreError
-from tidy_tinder.core.finding import fold_code
+from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.quantities import Lab, check_lab
 from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
 

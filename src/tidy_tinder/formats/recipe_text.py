@@ -11,7 +11,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
-from tidy_tinder.core.finding import Catalogue, Entry, Finding, Match, fold
+from tidy_tinder.core.names.finding import Catalogue, Entry, Finding, Match, fold
 
 LONGEST_TEXT = 40_000
 

@@ -9,11 +9,11 @@ import numpy as np
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.finding import fold
+from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, paper_lab, patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.services.marks import LabTriple, Patch, find_paper, paper_lab, patch
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import TOOTHS, Choice, Paper, Scrap, Swatch, SwatchSession
 

@@ -10,13 +10,13 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.devices.colour_reader import ReaderInfo, ReaderReading, ReaderStatus, TcpColourReader
 from tidy_tinder.devices.errors import NotConnectedError, ReaderError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
-from tidy_tinder.services.marks import LabTriple, Patch, find_paper, patch
+from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, patch
 from tidy_tinder.services.papers import root_name
-from tidy_tinder.services.shelves import existing
+from tidy_tinder.services.tidy.shelves import existing
 from tidy_tinder.storage.engine import SessionFactory
 
 # What a pressure of the last pass is called where the mark is rubbed smooth.

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from sqlalchemy import select
 
 from tidy_tinder.core.marks.arranging import Gap, ladder_gaps
+from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
+from tidy_tinder.services.collection.marks import find_paper
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.marks import find_paper
-from tidy_tinder.services.owning import Owning, at_hand_now
-from tidy_tinder.services.shelves import Card, cards_on, existing, named
+from tidy_tinder.services.tidy.shelves import Card, cards_on, existing, named
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import TrayPencil
 from tidy_tinder.storage.queries.colours import pencils_by_colour

@@ -9,10 +9,10 @@ from typing import Annotated, Any, Literal
 from pydantic import AliasChoices, BaseModel, BeforeValidator, ConfigDict, Field
 
 from tidy_tinder.core.difference.components import Difference
-from tidy_tinder.core.finding import Entry
+from tidy_tinder.core.names.finding import Entry
+from tidy_tinder.services.collection.marks import Mark, Patch
 from tidy_tinder.services.journal import Changed
-from tidy_tinder.services.marks import Mark, Patch
-from tidy_tinder.services.standins import RankedOffer, RankedStandins
+from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, RankedStandins
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.web.endpoint import MAX_ID
 

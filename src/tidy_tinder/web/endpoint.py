@@ -16,7 +16,7 @@ from flask_openapi.types import ResponseDict
 from pydantic import BaseModel
 
 from tidy_tinder import __version__
-from tidy_tinder.services.backup import CollectionFiles
+from tidy_tinder.services.exchange.backup import CollectionFiles
 from tidy_tinder.services.reader import ReaderLink
 from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.web.errors import Problem, invalid_request

@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.box import box_round
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.film import add_surface
-from tidy_tinder.core.layering.heights import BINS, Heights
-from tidy_tinder.core.layering.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.film import add_surface
+from tidy_tinder.core.layering.optics.heights import BINS, Heights
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.quantities import BANDS, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 

@@ -12,8 +12,8 @@ import numpy as np
 
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
-from tidy_tinder.core.layering.predicting import PaperFit
-from tidy_tinder.core.layering.predicting_stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.singles import BELIEVED
 

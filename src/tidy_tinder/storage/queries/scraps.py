@@ -9,7 +9,7 @@ from datetime import date
 from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layering.orders import LaidLayer, turned
+from tidy_tinder.core.layers import LaidLayer, turned
 from tidy_tinder.storage.models import Scrap, ScrapLayer, ScrapReading
 
 

@@ -8,11 +8,11 @@ from pathlib import Path
 
 from flask import Response, current_app
 
-from tidy_tinder.services.backup import back_up, restore
-from tidy_tinder.services.collection import changes, context, set_closest, set_leads, set_paper, set_stub
-from tidy_tinder.services.finding import find
+from tidy_tinder.services.collection.chart import find
+from tidy_tinder.services.collection.context import changes, context, set_closest, set_leads, set_paper, set_stub
+from tidy_tinder.services.exchange.backup import back_up, restore
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.pencils import only_with_me
+from tidy_tinder.services.tidy.pencils import only_with_me
 from tidy_tinder.web.collection.schemas import (
     ChangePath,
     ChangesOut,

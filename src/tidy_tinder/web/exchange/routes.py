@@ -4,7 +4,12 @@ from __future__ import annotations
 
 from flask import Response
 
-from tidy_tinder.services.exchange import CataloguePreview, export_catalogue, import_catalogue, preview_catalogue
+from tidy_tinder.services.exchange.catalogue import (
+    CataloguePreview,
+    export_catalogue,
+    import_catalogue,
+    preview_catalogue,
+)
 from tidy_tinder.web.drawn import change_out
 from tidy_tinder.web.endpoint import as_file, blueprint, file_response, sessions_here
 from tidy_tinder.web.exchange.schemas import CatalogueForm, FileProblemOut, PreviewOut, TakenInOut

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.layering import lay_out
+from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.layering.schemas import LayeringOut, LayeringQuery
 

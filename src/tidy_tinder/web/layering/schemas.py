@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tidy_tinder.core.layering.orders import LaidLayer
+from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.web.drawn import CoatOut, DifferenceOut, Out, PatchOut, SeenOut
 from tidy_tinder.web.tidy.schemas import PaperQuery

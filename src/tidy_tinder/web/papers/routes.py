@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tidy_tinder.services import papers
-from tidy_tinder.services.marks import patch
+from tidy_tinder.services.collection.marks import patch
 from tidy_tinder.services.reader import read_paper
 from tidy_tinder.web.drawn import MadeOut, change_out, made_out, patch_out
 from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here

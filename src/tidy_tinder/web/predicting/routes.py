@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.explaining import why
-from tidy_tinder.services.jobs import past_jobs, progress
-from tidy_tinder.services.new_paper import first_swatches, sureness_of
+from tidy_tinder.services.background.fitter import past_jobs, progress
+from tidy_tinder.services.predicting.first_swatches import first_swatches, sureness_of
+from tidy_tinder.services.predicting.why import why
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.predicting.schemas import (
     FirstPath,

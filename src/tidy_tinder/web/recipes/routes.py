@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.services import recipes as service
-from tidy_tinder.services.recipes import CallView, ReadCallPreview, RecipeCard, StepView
+from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.services.recipes import view as service
+from tidy_tinder.services.recipes.view import CallView, ReadCallPreview, RecipeCard, StepView
 from tidy_tinder.web.collection.schemas import MadeOut
 from tidy_tinder.web.drawn import LayeredOfferOut, change_out, colour_out, mark_out, offer_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.services import scraps as service
+from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.services.scraps import strips as service
 from tidy_tinder.web.drawn import MadeOut, change_out, made_out
 from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here
 from tidy_tinder.web.scraps.schemas import (

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.layering.orders import LaidLayer
-from tidy_tinder.services.layered import layered_for_call, layered_for_colour
-from tidy_tinder.services.neutralising import neutralisers_of
-from tidy_tinder.services.standins import standins_for_call
+from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.services.standins.in_passage import layered_for_call, layered_for_colour
+from tidy_tinder.services.standins.mark_beside_mark import standins_for_call
+from tidy_tinder.services.standins.neutralisers import neutralisers_of
 from tidy_tinder.web.drawn import StandinsOut, standins_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.recipes.schemas import CallPath

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from tidy_tinder.services.layered import Layered, Wish
+from tidy_tinder.services.standins.in_passage import Layered, Wish
 from tidy_tinder.web.drawn import (
     CoatOut,
     ColourOut,

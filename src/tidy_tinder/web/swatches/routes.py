@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services import sessions as swatching
-from tidy_tinder.services import swatches
-from tidy_tinder.services.board import board
+from tidy_tinder.services.swatches import one_by_one as swatches
+from tidy_tinder.services.swatches import sessions as swatching
+from tidy_tinder.services.swatches.board import board
 from tidy_tinder.web.drawn import MadeOut, change_out, made_out
 from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here
 from tidy_tinder.web.swatches.schemas import (

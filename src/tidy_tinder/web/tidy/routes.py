@@ -5,11 +5,11 @@ from __future__ import annotations
 from flask import Response
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.services import charts, pencils
-from tidy_tinder.services.colours import ColourPage, colour_kin, colour_page
-from tidy_tinder.services.finding import colours_by_id
-from tidy_tinder.services.identifying import what_is_this
-from tidy_tinder.services.shelves import mark_owned, own_set, shelves, tick
+from tidy_tinder.services.collection.chart import colours_by_id
+from tidy_tinder.services.tidy import charts, pencils
+from tidy_tinder.services.tidy.colour_page import ColourPage, colour_kin, colour_page
+from tidy_tinder.services.tidy.shelves import mark_owned, own_set, shelves, tick
+from tidy_tinder.services.tidy.what_is_this import what_is_this
 from tidy_tinder.web.drawn import MadeOut, change_out, colour_out, made_out, mark_out, patch_out, standins_out
 from tidy_tinder.web.endpoint import blueprint, sessions_here
 from tidy_tinder.web.tidy.schemas import (

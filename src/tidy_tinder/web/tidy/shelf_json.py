@@ -8,7 +8,7 @@ from functools import lru_cache
 import orjson
 from flask import Response
 
-from tidy_tinder.services.shelves import Cards, Shelf
+from tidy_tinder.services.tidy.shelves import Cards, Shelf
 from tidy_tinder.web.tidy.schemas import ColourCardOut
 
 

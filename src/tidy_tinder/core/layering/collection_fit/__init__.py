@@ -1,0 +1,1 @@
+"""A whole collection fitted: papers from anchors, charts, strips, and what to swatch next."""

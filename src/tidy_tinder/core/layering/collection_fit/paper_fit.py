@@ -1,0 +1,93 @@
+"""A paper fitted to a few swatches on it, from pencils that other papers know."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.fitting.least_squares import solve
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
+from tidy_tinder.core.layering.optics.film import add_surface
+from tidy_tinder.core.layering.prediction.marks import (
+    PRIOR_SD,
+    PaperFit,
+    answer_of,
+    guess_paper,
+    off_model,
+    own_doubt,
+    slopes_by_paper,
+)
+from tidy_tinder.core.quantities import Lab, Reflectance
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+
+_Array = NDArray[np.float64]
+
+# On the home paper the heavy load and the pencils' scattering are what its fits have taken in.
+_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.01])
+_KNEE = 2.0
+# .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
+_ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.05])
+# How many residuals the prior spread counts for, when the spread of those seen corrects the covariance.
+_SPREAD_PRIOR = 20.0
+
+
+@dataclass(frozen=True)
+class Anchor:
+    """A swatch on the paper to be fitted: the pencil as other papers know it, what kind of mark, its Lab (3,)."""
+
+    pencil: PencilFit
+    kind: Kind
+    lab: Lab
+
+
+def fit_home(body: Reflectance, tooth: str, anchors: Sequence[Anchor]) -> PaperFit:
+    """The paper that pencils are fitted on first, from their lighter marks.
+
+    The anchors' pencils are fitted to their heaviest marks alone, on the guess of this paper. Whatever its heavy load
+    and the pencils' scattering really are, those fits have taken it in: here they stay as they are. Raises
+    OutOfRangeError for an unknown class or pressure.
+    """
+    return _fit(guess_paper(body, tooth), anchors, _HOME_SD)
+
+
+def fit_paper(body: Reflectance, tooth: str, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
+    """The paper that explains its swatches best, starting from the guess that `guess_paper` makes.
+
+    Raises OutOfRangeError for an unknown class or pressure.
+    """
+    return _fit(guess_paper(body, tooth, home), anchors, PRIOR_SD)
+
+
+def _fit(paper: PaperFit, anchors: Sequence[Anchor], prior_sd: _Array) -> PaperFit:
+    """The paper's unknowns, most likely by its anchors and its prior."""
+    if not anchors:
+        return replace(paper, covariance=np.diag(prior_sd**2))
+    pencils = [anchor.pencil for anchor in anchors]
+    kinds = [anchor.kind for anchor in anchors]
+    seen = np.stack([anchor.lab for anchor in anchors])
+    bare = reflectance_to_lab(add_surface(paper.body))
+    first = answer_of(paper.unknowns, paper, pencils, kinds)
+    whiten = np.linalg.inv(np.linalg.cholesky(own_doubt(first, pencils) + off_model(seen, bare, pencils)))
+
+    def problem(at: _Array) -> tuple[_Array, _Array]:
+        answer = answer_of(at[0], paper, pencils, kinds)
+        misses = (whiten @ (answer.lab - seen)[..., None])[..., 0]
+        slopes = whiten @ slopes_by_paper(answer, pencils, kinds)
+        return (
+            np.concatenate([misses.ravel(), (at[0] - paper.unknowns) / prior_sd])[None],
+            np.concatenate([slopes.reshape(-1, prior_sd.size), np.diag(1.0 / prior_sd)])[None],
+        )
+
+    solved = solve(problem, paper.unknowns[None], robust=3 * len(anchors), knee=_KNEE)
+    misses = solved.residuals[0, : 3 * len(anchors)]
+    looser = (float(misses @ misses) + _SPREAD_PRIOR) / (misses.size + _SPREAD_PRIOR)
+    covariance = np.linalg.inv(solved.curvature[0]) * looser
+    # Rounded to what no eye and no band can tell, so that one swatch more leaves most evidence as it was.
+    unknowns = np.round(solved.parameters[0] / _ROUNDED_TO) * _ROUNDED_TO
+    return replace(
+        paper, unknowns=unknowns, covariance=covariance, anchors=len(anchors), spread=looser
+    )  # fmt: skip

@@ -1,0 +1,188 @@
+"""A whole collection fitted: its papers one after another, its pencils from all their marks, its charts.
+
+The paper with the most swatches is the home paper; pencils are fitted on it first. Every other paper is then fitted
+from the pencils that are known from the papers before it, and what is seen on it is added to what is known of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
+from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_home, fit_paper
+from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
+from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
+from tidy_tinder.core.layering.optics.tooth import LOADS
+from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper
+from tidy_tinder.core.quantities import Lab, Reflectance
+
+Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[str]], Sequence[PencilFit]]
+
+# What a mark on another paper than the first is off by because the model is (ΔE*ab): it counts less.
+_OTHER_PAPER_NOISE = 0.8
+
+
+@dataclass(frozen=True)
+class SeenPaper:
+    """A paper by its key: body reflectance (31,) and tooth class."""
+
+    key: int
+    body: Reflectance
+    tooth: str
+
+
+@dataclass(frozen=True)
+class SeenMark:
+    """One dry mark of an ordinary pencil: its kind, Lab (3,), noise in ΔE*ab, total spectrum (31,) if measured."""
+
+    pencil: int
+    paper: int
+    kind: Kind
+    lab: Lab
+    noise: float = 0.6
+    spectrum: Reflectance | None = None
+
+
+@dataclass(frozen=True)
+class SeenColour:
+    """An ordinary colour: its class of cover ("" for none) and chart value, Lab (3,), if its chart prints one."""
+
+    key: int
+    opacity: str
+    chart: Lab | None = None
+
+
+@dataclass(frozen=True)
+class Survey:
+    """Everything that was fitted, by key. home: the paper that pencils were fitted on first; by_chart: the pencils
+    that are known from their chart value alone, through `charts`.
+    """
+
+    home: int | None
+    papers: Mapping[int, PaperFit]
+    pencils: Mapping[int, PencilFit]
+    by_chart: frozenset[int]
+    charts: ChartReading | None
+
+
+@dataclass
+class _Known:
+    """What has been gathered while papers are gone through."""
+
+    colours: Mapping[int, SeenColour]
+    fit: Fit
+    evidence: dict[int, list[Evidence]] = field(default_factory=dict)
+    pencils: dict[int, PencilFit] = field(default_factory=dict)
+
+    def fit_again(self, keys: Sequence[int]) -> None:
+        """Fit these pencils to all their evidence."""
+        found = self.fit([self.evidence[k] for k in keys], [self.colours[k].opacity for k in keys])
+        self.pencils.update(zip(keys, found, strict=True))
+
+
+def survey(
+    papers: Sequence[SeenPaper],
+    marks: Sequence[SeenMark],
+    colours: Sequence[SeenColour],
+    fit: Fit = fit_pencils,
+    strips: Sequence[SeenStrip] = (),
+) -> Survey:
+    """Fit a collection. `fit` fits pencils; a caller may keep results, tell its progress or stop in it.
+
+    strips: stacks that were measured; pencils learn from them last.
+
+    Raises OutOfRangeError for an unknown tooth class or pressure.
+    """
+    known = _Known({colour.key: colour for colour in colours}, fit)
+    by_paper: dict[int, list[SeenMark]] = {paper.key: [] for paper in papers}
+    for mark in marks:
+        by_paper[mark.paper].append(mark)
+    fitted: dict[int, PaperFit] = {}
+    most_first = sorted(papers, key=lambda paper: -len({mark.pencil for mark in by_paper[paper.key]}))
+    for nth, paper in enumerate(most_first):
+        here = by_paper[paper.key]
+        fitted[paper.key] = (
+            _home(paper, here, known) if nth == 0 else _other(paper, here, known, fitted[most_first[0].key])
+        )
+        _add(here, fitted[paper.key], known, 0.0 if nth == 0 else _OTHER_PAPER_NOISE)
+    home = most_first[0].key if most_first and by_paper[most_first[0].key] else None
+    charts, by_chart = None, frozenset[int]()
+    if home is not None:
+        charts = _learn(by_paper[home], known)
+        by_chart = _fit_by_chart(charts, fitted[home], known)
+    return Survey(home, fitted, learn_from_strips(strips, known.pencils, fitted), by_chart, charts)
+
+
+def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour]) -> int:
+    """How many fits of a pencil `survey` will ask for, those by chart counted as if there were enough swatches."""
+    on: dict[int, list[int]] = {paper.key: [] for paper in papers}
+    for mark in marks:
+        on[mark.paper].append(mark.pencil)
+    home = max(on.values(), key=lambda seen: len(set(seen)), default=[])
+    seen = {mark.pencil for mark in marks}
+    by_chart = sum(colour.chart is not None and colour.key not in seen for colour in colours) if seen else 0
+    several = sum(home.count(pencil) > 1 for pencil in set(home))
+    return several + sum(len(set(pencils)) for pencils in on.values()) + by_chart
+
+
+def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
+    """The first paper, from the lighter marks of pencils that are known by their heaviest."""
+    guess = guess_paper(paper.body, paper.tooth)
+    heaviest: dict[int, SeenMark] = {}
+    for mark in marks:
+        if not mark.kind.over_black and _weight(mark) > _weight(heaviest.get(mark.pencil)):
+            heaviest[mark.pencil] = mark
+    lighter = [m for m in marks if m.pencil in heaviest and m is not heaviest[m.pencil] and not m.kind.over_black]
+    several = sorted({mark.pencil for mark in lighter})
+    fits = known.fit(
+        [[_evidence(heaviest[key], guess, 0.0)] for key in several], [known.colours[key].opacity for key in several]
+    )
+    by_heaviest = dict(zip(several, fits, strict=True))
+    return fit_home(paper.body, paper.tooth, [Anchor(by_heaviest[m.pencil], m.kind, m.lab) for m in lighter])
+
+
+def _other(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known, home: PaperFit) -> PaperFit:
+    anchors = [Anchor(known.pencils[m.pencil], m.kind, m.lab) for m in marks if m.pencil in known.pencils]
+    return fit_paper(paper.body, paper.tooth, anchors, home)
+
+
+def _add(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, more_noise: float) -> None:
+    """What was seen on a paper becomes evidence of its pencils."""
+    for mark in marks:
+        known.evidence.setdefault(mark.pencil, []).append(_evidence(mark, paper, more_noise))
+    known.fit_again(sorted({mark.pencil for mark in marks}))
+
+
+def _evidence(mark: SeenMark, paper: PaperFit, more_noise: float) -> Evidence:
+    noise = float(np.hypot(mark.noise, more_noise))
+    return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum)
+
+
+def _weight(mark: SeenMark | None) -> float:
+    """Wax offered by a mark, as far as its kind says."""
+    return 0.0 if mark is None else mark.kind.layers * LOADS[mark.kind.pressure]
+
+
+def _learn(marks: Sequence[SeenMark], known: _Known) -> ChartReading | None:
+    """How chart values relate to heavy marks of one layer on the first paper."""
+    both = [
+        (chart, mark.lab)
+        for mark in marks
+        if mark.kind == Kind("heavy") and (chart := known.colours[mark.pencil].chart) is not None
+    ]
+    return learn_charts([c for c, _ in both], [m for _, m in both]) if both else None
+
+
+def _fit_by_chart(charts: ChartReading | None, home: PaperFit, known: _Known) -> frozenset[int]:
+    """Fit every colour that has no mark at all to its chart value; which these are."""
+    if charts is None:
+        return frozenset()
+    printed = [(key, c.chart) for key, c in known.colours.items() if key not in known.evidence and c.chart is not None]
+    for key, chart in printed:
+        known.evidence[key] = [Evidence(charts.read(chart), home.model, Kind("heavy"), noise=charts.noise)]
+    known.fit_again([key for key, _ in printed])
+    return frozenset(key for key, _ in printed)

@@ -1,0 +1,1 @@
+"""Pencils fitted to their own marks: the evidence, the solver, the fit."""

@@ -1,0 +1,1 @@
+"""What wax on a tooth does to light: films, one pencil, the tooth as heights, stacks, and their slopes."""

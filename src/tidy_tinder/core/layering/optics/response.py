@@ -1,0 +1,112 @@
+"""How a mark's Lab answers to what is unknown of pencil and paper: the slopes that every fit needs.
+
+All arrays broadcast over leading axes (…); a band axis is 31 long. Bands are independent of each other before
+they are summed to XYZ, so one step in ln k at all bands together gives the slope at each.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.layering.optics.film import SURFACE, add_surface, film
+from tidy_tinder.core.layering.optics.tooth import spread
+from tidy_tinder.core.quantities import Lab, Reflectance
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_xyz, weights, xyz_to_lab
+
+_Array = NDArray[np.float64]
+
+# Step of the one-sided differences: small beside every spread that a fit knows, large beside rounding.
+_STEP = 1e-5
+_EPSILON, _KAPPA = (6.0 / 29.0) ** 3, 24389.0 / 27.0
+
+
+@dataclass(frozen=True)
+class Marks:
+    """Marks to be looked at together, each given by logarithms.
+
+    ln_k (…, 31), ln_s, ln_offered, ln_grain, ln_over (…): absorption and scattering per load, wax offered in all
+    passes, grain of the paper, n − 1 of its Yule–Nielsen exponent n. body (…, 31): the bare ground.
+    """
+
+    ln_k: _Array
+    ln_s: _Array
+    ln_offered: _Array
+    ln_grain: _Array
+    ln_over: _Array
+    body: Reflectance
+
+
+@dataclass(frozen=True)
+class Response:
+    """Lab (…, 3) of marks and its slopes: by ln k (…, 3, 31); by ln s, ln offered, ln grain, ln(n − 1) (…, 3)."""
+
+    lab: Lab
+    by_ln_k: _Array
+    by_ln_s: _Array
+    by_ln_offered: _Array
+    by_ln_grain: _Array
+    by_ln_over: _Array
+
+
+def body_of(marks: Marks) -> Reflectance:
+    """Body reflectance (…, 31) of marks."""
+    _, coverage, thickness = spread(np.exp(marks.ln_offered), np.exp(marks.ln_grain))
+    k = np.exp(marks.ln_k) * thickness[..., None]
+    s = (np.exp(marks.ln_s) * thickness)[..., None]
+    n = 1.0 + np.exp(marks.ln_over)[..., None]
+    c = coverage[..., None]
+    root = c * film(k, s, marks.body) ** (1.0 / n) + (1.0 - c) * marks.body ** (1.0 / n)
+    return np.asarray(root**n)
+
+
+def lab_of(marks: Marks) -> Lab:
+    """Lab (…, 3) of marks."""
+    return _lab(reflectance_to_xyz(add_surface(body_of(marks))))
+
+
+def response(marks: Marks) -> Response:
+    """Lab of marks with its slopes by each unknown."""
+    R = body_of(marks)
+    xyz = reflectance_to_xyz(add_surface(R))
+    to_lab = (1.0 - SURFACE) * (lab_slopes(xyz) @ weights().T)  # (…, 3, 31): Lab by body reflectance
+
+    def slope(stepped: Marks) -> _Array:
+        return (body_of(stepped) - R) / _STEP
+
+    by_k = slope(_stepped(marks, ln_k=marks.ln_k + _STEP))
+
+    def summed(by: _Array) -> _Array:
+        return np.asarray((to_lab @ by[..., None])[..., 0])
+
+    return Response(
+        _lab(xyz),
+        to_lab * by_k[..., None, :],
+        summed(slope(_stepped(marks, ln_s=marks.ln_s + _STEP))),
+        summed(slope(_stepped(marks, ln_offered=marks.ln_offered + _STEP))),
+        summed(slope(_stepped(marks, ln_grain=marks.ln_grain + _STEP))),
+        summed(slope(_stepped(marks, ln_over=marks.ln_over + _STEP))),
+    )
+
+
+def lab_slopes(xyz: _Array) -> _Array:
+    """∂(L*, a*, b*)/∂(X, Y, Z), (…, 3, 3), at XYZ (…, 3), the white being that of the weights (CIE 15)."""
+    white = weights().sum(axis=0)
+    t = xyz / white
+    f = np.where(t > _EPSILON, np.cbrt(np.maximum(t, _EPSILON)) / (3.0 * np.maximum(t, _EPSILON)), _KAPPA / 116.0)
+    f = f / white
+    by = np.zeros((*xyz.shape[:-1], 3, 3))
+    by[..., 0, 1] = 116.0 * f[..., 1]
+    by[..., 1, 0], by[..., 1, 1] = 500.0 * f[..., 0], -500.0 * f[..., 1]
+    by[..., 2, 1], by[..., 2, 2] = 200.0 * f[..., 1], -200.0 * f[..., 2]
+    return by
+
+
+def _lab(xyz: _Array) -> Lab:
+    return xyz_to_lab(xyz, white=weights().sum(axis=0))
+
+
+def _stepped(marks: Marks, **changed: _Array) -> Marks:
+    return Marks(**{**vars(marks), **changed})

@@ -1,0 +1,166 @@
+"""One pencil on a paper: how much it leaves, how much of the tooth that covers, and what is seen.
+
+A pass leaves a load that grows with pressure and softness and shrinks as the tooth fills; the wax covers a share of
+the paper, the more the smoother that is, and lies as a film on the covered share; film and bare paper mix as
+Yule and Nielsen describe halftones (J. Yule, W. Nielsen, “The penetration of light into paper and its effect on
+halftone reproduction”, TAGA Proc. 3 (1951) 65). Formulas and defaults: 5-optics section 3.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.layering.optics.film import film
+from tidy_tinder.core.quantities import BANDS, Reflectance
+
+_Array = NDArray[np.float64]
+
+# Load of one pass by pressure, where the capacity of the tooth is 2.5 (5-optics section 3, reached against an
+# independent simulator).
+LOADS = {"light": 0.14, "medium": 0.38, "heavy": 1.25, "burnish": 3.0}
+CAPACITY = 2.5
+# Grain of a paper by its tooth class, and scattering per load by what the chart says of the cover.
+TOOTH = {"smooth": 0.38, "medium": 0.55, "rough": 0.85}
+SCATTERING = {"transparent": 0.08, "semi": 0.20, "opaque": 0.45}
+# Scattering where no class is known.
+UNKNOWN_SCATTERING = 0.20
+YULE_NIELSEN = 2.0
+
+_HALVINGS = 60
+_LEAST_K, _MOST_K = 1e-7, 1e4
+_MOST_COVERED = 0.97
+# A film in the gaps' stead keeps this share of their light at most.
+_GAP_SHARE = 0.8
+_MOST_S = 8.0
+
+
+@dataclass(frozen=True)
+class PaperModel:
+    """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure."""
+
+    body: Reflectance
+    grain: float = TOOTH["medium"]
+    exponent: float = YULE_NIELSEN
+    load_factors: tuple[tuple[str, float], ...] = ()
+
+    def load(self, pressure: str) -> float:
+        """The load of one pass at a pressure; raises OutOfRangeError for another word."""
+        if pressure not in LOADS:
+            raise OutOfRangeError(f"A pressure is {', '.join(LOADS)}, not “{pressure}”.")
+        return LOADS[pressure] * dict(self.load_factors).get(pressure, 1.0)
+
+
+@dataclass(frozen=True)
+class PencilModel:
+    """A pencil: absorption (31,) and scattering (31,) per load, softness (1 is ordinary)."""
+
+    absorption: _Array
+    scattering: _Array
+    softness: float = 1.0
+
+
+@dataclass(frozen=True)
+class Deposit:
+    """What some passes left: load, share of the paper covered, thickness of the film on that share."""
+
+    load: float
+    coverage: float
+    thickness: float
+
+
+def deposit(paper: PaperModel, pressure: str, softness: float = 1.0, layers: int = 1) -> Deposit:
+    """What `layers` passes of one pencil leave: consecutive layers are one deposit with more load.
+
+    Raises OutOfRangeError for an unknown pressure or fewer than one layer.
+    """
+    if layers < 1:
+        raise OutOfRangeError(f"A mark has at least one layer, not {layers}.")
+    load, coverage, thickness = spread(layers * paper.load(pressure) * softness, paper.grain)
+    return Deposit(float(load), float(coverage), float(thickness))
+
+
+def spread(offered: ArrayLike, grain: ArrayLike) -> tuple[_Array, _Array, _Array]:
+    """Load, coverage and thickness of what a bare paper of some grain keeps of the wax offered; they broadcast."""
+    load = CAPACITY * -np.expm1(-np.asarray(offered, dtype=np.float64) / CAPACITY)
+    coverage = -np.expm1(-load / np.asarray(grain, dtype=np.float64))
+    return load, coverage, load / coverage
+
+
+def mark(pencil: PencilModel, paper: PaperModel, pressure: str, layers: int = 1) -> Reflectance:
+    """Body reflectance (31,) of a dry mark of one pencil on bare paper. Raises OutOfRangeError."""
+    laid = deposit(paper, pressure, pencil.softness, layers)
+    seen = film(pencil.absorption * laid.thickness, pencil.scattering * laid.thickness, paper.body)
+    return mix(laid.coverage, seen, paper.body, paper.exponent)
+
+
+def mix(coverage: ArrayLike, covered: ArrayLike, bare: ArrayLike, exponent: float) -> Reflectance:
+    """Yule–Nielsen: (c·covered^(1/n) + (1 − c)·bare^(1/n))^n; n = 1 is Murray–Davies."""
+    c, n = np.asarray(coverage), exponent
+    return np.asarray((c * np.asarray(covered) ** (1.0 / n) + (1.0 - c) * np.asarray(bare) ** (1.0 / n)) ** n)
+
+
+def pencil_from_swatch(
+    body: ArrayLike, paper: PaperModel, opacity: str, pressure: str = "heavy", layers: int = 1
+) -> PencilModel:
+    """The pencil that leaves a swatch of body reflectance (31,), given its class of cover ("" for unknown).
+
+    The coverage is undone, then ln k is found band by band; softness is raised where the gaps alone would be
+    lighter than the swatch, scattering where even a film that absorbs nothing is too dark (pale on black).
+    Raises OutOfRangeError for an unknown pressure.
+    """
+    seen = np.broadcast_to(np.asarray(body, dtype=np.float64), (BANDS.size,))
+    softness = _soft_enough(seen, paper, pressure, layers)
+    laid = deposit(paper, pressure, softness, layers)
+    wanted = _under_gaps(seen, paper, laid)
+    scattering = np.full(BANDS.size, SCATTERING.get(opacity, UNKNOWN_SCATTERING))
+    scattering = _scattering_enough(wanted, scattering, laid.thickness, paper.body)
+    absorption = _absorption(wanted, scattering, laid.thickness, paper.body)
+    return PencilModel(absorption, scattering, softness)
+
+
+def with_softness(pencil: PencilModel, softness: float) -> PencilModel:
+    """The same pencil, softer or harder."""
+    return replace(pencil, softness=softness)
+
+
+def _soft_enough(seen: _Array, paper: PaperModel, pressure: str, layers: int) -> float:
+    """1, or the softness at which the gaps are no lighter than the swatch allows."""
+    darkest = float(np.min(seen / paper.body))
+    needed = min(_MOST_COVERED, 1.0 - _GAP_SHARE * max(darkest, 0.0) ** (1.0 / paper.exponent))
+    if deposit(paper, pressure, 1.0, layers).coverage >= needed:
+        return 1.0
+    load = -paper.grain * np.log1p(-needed)
+    return float(-CAPACITY * np.log1p(-min(load / CAPACITY, 0.999)) / (layers * paper.load(pressure)))
+
+
+def _under_gaps(seen: _Array, paper: PaperModel, laid: Deposit) -> _Array:
+    """What the covered share must look like, so that with the gaps it is the swatch."""
+    n, c = paper.exponent, laid.coverage
+    root = (seen ** (1.0 / n) - (1.0 - c) * paper.body ** (1.0 / n)) / c
+    return np.asarray(np.clip(root, 1e-3, None) ** n)
+
+
+def _scattering_enough(wanted: _Array, scattering: _Array, thickness: float, ground: _Array) -> _Array:
+    """Scattering raised, band by band, until a film that absorbs nothing is light enough."""
+    clear = film(0.0, scattering * thickness, ground)
+    lacking = clear < wanted
+    if not bool(lacking.any()):
+        return scattering
+    # Without absorption R = (Rg + s(1 − Rg)) / (1 + s(1 − Rg)), which is solved for s.
+    reach = np.clip(wanted, None, 0.995)
+    s = (reach - ground) / ((1.0 - ground) * (1.0 - reach)) / thickness
+    return np.asarray(np.where(lacking, np.clip(s, scattering, _MOST_S), scattering))
+
+
+def _absorption(wanted: _Array, scattering: _Array, thickness: float, ground: _Array) -> _Array:
+    """ln k by bisection, band by band: a film darkens as it absorbs more."""
+    low, high = np.full(BANDS.size, np.log(_LEAST_K)), np.full(BANDS.size, np.log(_MOST_K))
+    for _ in range(_HALVINGS):
+        middle = 0.5 * (low + high)
+        too_light = film(np.exp(middle) * thickness, scattering * thickness, ground) > wanted
+        low, high = np.where(too_light, middle, low), np.where(too_light, high, middle)
+    return np.asarray(np.exp(0.5 * (low + high)))

@@ -1,0 +1,1 @@
+"""What people write, and which colours it means: names, codes, spans, grades."""

@@ -1,0 +1,267 @@
+"""Long work in the background: fitting the collection whenever its marks have changed.
+
+One thread a collection. A change of the marks while it works makes the work outdated: it is cancelled and begun anew,
+and what was fitted already is kept by its fingerprint. A program that ends is taken up by the next one.
+"""
+
+from __future__ import annotations
+
+import logging
+import threading
+import time
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.layering.collection_fit.survey import fits_needed
+from tidy_tinder.services.background.stored_fits import (
+    FITTED_TABLES,
+    Fitted,
+    Inputs,
+    StoredFits,
+    fit_kept,
+    inputs_of,
+    survey_of,
+)
+from tidy_tinder.services.journal import tables_version
+from tidy_tinder.storage.engine import WRITER, SessionFactory
+from tidy_tinder.storage.queries.fits import (
+    advance_job,
+    begin_job,
+    drop_other_fits,
+    end_job,
+    keep_fits,
+    newest_jobs,
+)
+
+_log = logging.getLogger(__name__)
+
+_FIRST_PAGE_SECONDS = 0.7
+_REST_SECONDS = 0.4
+_LONG_AGO = 1e6
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far the fitting is. version: of what predictions rest on now, 0 before the first; age_seconds: since
+    when they are there.
+    """
+
+    working: bool
+    done: int
+    total: int
+    version: int
+    age_seconds: float = 0.0
+
+
+@dataclass(frozen=True)
+class Job:
+    """One going over of the collection, as it is remembered."""
+
+    id: int
+    state: str
+    done: int
+    reused: int
+    total: int
+    taken_up: int
+
+
+class _OutdatedError(Exception):
+    """The marks changed, or the program ends, while the job works."""
+
+
+class Fitter:
+    """Keeps one collection fitted, in a thread of its own."""
+
+    def __init__(self, sessions: SessionFactory, then: Callable[[SessionFactory], None] | None = None) -> None:
+        self._sessions = sessions
+        self._wanted = threading.Event()
+        self._ended = threading.Event()
+        self._exchanged = threading.Event()
+        self._newest: Fitted | None = None
+        self._progress = Progress(False, 0, 0, 0)
+        self._failed_at: int | None = None
+        self._at = -1
+        self._since = time.monotonic()
+        self._then = then
+        self._thread = threading.Thread(target=self._run, name="fitting", daemon=True)
+
+    @property
+    def newest(self) -> Fitted | None:
+        """The collection as it was fitted last; None before the first time."""
+        return self._newest
+
+    def progress(self, version: int) -> Progress:
+        """How far it is on the way to this version of the marks; what failed for it is not waited for."""
+        if self._has(version):
+            return Progress(False, 0, 0, self._version, time.monotonic() - self._since)
+        now = self._progress
+        return now if now.working else Progress(True, 0, 0, self._version)
+
+    def start(self) -> None:
+        """Begin; it works once somebody asks for what it makes."""
+        self._thread.start()
+
+    def run_once(self) -> None:
+        """Do the work now, in the caller's thread: for a program that has no time later."""
+        self._fit()
+
+    def want(self, version: int) -> None:
+        """See to it that the collection is fitted for this version of its marks."""
+        if not self._has(version):
+            self._wanted.set()
+
+    def _has(self, version: int) -> bool:
+        return version in (self._failed_at, self._newest.version if self._newest else None)
+
+    def forget(self) -> None:
+        """Another collection stands in the place of this one."""
+        self._newest = None
+        self._failed_at = None
+        self._exchanged.set()
+        self._wanted.set()
+
+    def close(self) -> None:
+        """End, in the middle of a job if need be: the next program takes it up."""
+        self._ended.set()
+        self._wanted.set()
+        if self._thread.is_alive():
+            self._thread.join(timeout=10)
+
+    def _run(self) -> None:
+        while True:
+            self._wanted.wait()
+            # The first page is drawn first: two who count at once would both be slow.
+            if self._newest is None:
+                self._ended.wait(_FIRST_PAGE_SECONDS)
+            self._wanted.clear()
+            if self._ended.is_set():
+                return
+            try:
+                self._fit()
+            except _OutdatedError:
+                # Swatches come one after another in a session; a moment's rest lets the next one in first.
+                self._wanted.set()
+                self._ended.wait(_REST_SECONDS)
+            except Exception:
+                # The thread must outlive whatever goes wrong with one version; the screen then keeps what it had.
+                _log.exception("Fitting the collection failed; the next change of a swatch begins it again.")
+                self._progress = Progress(False, 0, 0, self._version)
+                self._failed_at = self._at
+
+    @property
+    def _version(self) -> int:
+        return self._newest.version if self._newest else 0
+
+    def _fit(self) -> None:
+        self._exchanged.clear()
+        with self._sessions() as session:
+            if self._newest is not None and self._newest.version == tables_version(session, FITTED_TABLES):
+                return
+            inputs = inputs_of(session)
+        self._at = inputs.version
+        total = fits_needed(inputs.papers, inputs.marks, inputs.colours)
+        job = self._begin(inputs, total)
+        fits = StoredFits(self._sessions, lambda done, reused, made: self._tell(job, inputs, total, done, reused, made))
+        try:
+            found = survey_of(inputs, fits)
+        except _OutdatedError:
+            if not self._ended.is_set():
+                self._write(lambda session: end_job(session, job, "cancelled"))
+            raise
+        self._write(lambda session: _finish(session, job, fits.needed))
+        self._newest, self._since = found, time.monotonic()
+        self._progress = Progress(False, total, total, inputs.version)
+        if self._then is not None:
+            self._then(self._sessions)
+
+    def _begin(self, inputs: Inputs, total: int) -> int:
+        self._progress = Progress(True, 0, total, self._version)
+        job, _taken_up = self._write(lambda session: begin_job(session, inputs.version, total))
+        return int(job)
+
+    def _tell(
+        self, job: int, inputs: Inputs, total: int, done: int, reused: int, made: Mapping[str, Mapping[str, Any]]
+    ) -> None:
+        """Keep what was fitted, say how far it is, and stop if it is outdated."""
+
+        def keep(session: Session) -> int:
+            keep_fits(session, made)
+            advance_job(session, job, done, reused)
+            return tables_version(session, FITTED_TABLES)
+
+        now = self._write(keep)
+        self._progress = Progress(True, min(done, total), total, self._version)
+        if self._ended.is_set() or self._exchanged.is_set() or now != inputs.version:
+            raise _OutdatedError
+
+    def _write(self, work: Any) -> Any:
+        """Do a short piece of writing in a transaction of its own."""
+        with self._sessions() as session:
+            session.connection(execution_options=WRITER)
+            result = work(session)
+            session.commit()
+            return result
+
+
+def _finish(session: Session, job: int, needed: set[str]) -> None:
+    """A job is done: no other fits are needed any more (none were asked for where the whole was known already)."""
+    if needed:
+        drop_other_fits(session, needed)
+    end_job(session, job, "done")
+
+
+_fitters: dict[str, Fitter] = {}
+
+
+def begin_fitting(sessions: SessionFactory, then: Callable[[SessionFactory], None] | None = None) -> Fitter:
+    """Keep a collection fitted in the background from now on; `then` is called after every fit."""
+    fitter = Fitter(sessions, then)
+    _fitters[str(sessions.kw["bind"].url)] = fitter
+    fitter.start()
+    return fitter
+
+
+def end_fitting(sessions: SessionFactory) -> None:
+    """Stop keeping it fitted."""
+    fitter = _fitters.pop(str(sessions.kw["bind"].url), None)
+    if fitter is not None:
+        fitter.close()
+
+
+def refit(database: str) -> None:
+    """Another collection stands in the place of the one at this address."""
+    for address, fitter in _fitters.items():
+        if address.endswith(database):
+            fitter.forget()
+
+
+def fitted(session: Session) -> Fitted | None:
+    """The collection as it is fitted: in the background, the newest there is; elsewhere, fitted now.
+
+    None before the first fit is done. A newer version of the marks is asked for where it is not there yet.
+    """
+    fitter = _fitters.get(str(session.get_bind().engine.url))
+    if fitter is None:
+        return fit_kept(session)
+    fitter.want(tables_version(session, FITTED_TABLES))
+    return fitter.newest
+
+
+def progress(sessions: SessionFactory) -> Progress:
+    """How far the fitting is; where no job does it in the background, it is done when it is asked for."""
+    with sessions() as session:
+        version = tables_version(session, FITTED_TABLES)
+    fitter = _fitters.get(str(sessions.kw["bind"].url))
+    if fitter is None:
+        return Progress(False, 0, 0, version, _LONG_AGO)
+    fitter.want(version)
+    return fitter.progress(version)
+
+
+def past_jobs(sessions: SessionFactory) -> tuple[Job, ...]:
+    """The newest jobs, the newest first."""
+    with sessions() as session:
+        return tuple(Job(j.id, j.state, j.done, j.reused, j.total, j.taken_up) for j in newest_jobs(session))

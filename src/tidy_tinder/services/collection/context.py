@@ -1,0 +1,144 @@
+"""The context that holds everywhere: the papers, the one at hand, what closest means, what waits where."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import func, select
+
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.services.collection.at_hand import AtHand, at_hand_now
+from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, paper_lab, patch
+from tidy_tinder.services.collection.preferences import read_setting, write_setting
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.journal import (
+    Changed,
+    PastChange,
+    changed,
+    collection_version,
+    past_changes,
+    undoable,
+    writing,
+)
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import Paper, Recipe, SessionItem, SwatchSession
+from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
+
+# L* 96 with a trace of yellow: an ordinary white drawing paper (common practice, no source).
+_FIRST_PAPER_LAB = (96.0, -0.3, 1.5)
+
+
+@dataclass(frozen=True)
+class PaperView:
+    """A paper with its own colour as a patch."""
+
+    id: int
+    name: str
+    kind: str
+    tooth: str
+    colour: Patch
+
+
+@dataclass(frozen=True)
+class Context:
+    """What the shell shows: papers in order, the one at hand, closest, counts for the rail."""
+
+    version: int
+    last: PastChange | None
+    papers: tuple[PaperView, ...]
+    paper_id: int
+    closest: Closest
+    owned: int
+    charted: int
+    recipes: int
+    waiting_marks: int
+    stub_mm: int
+    leads: str
+    travel: tuple[str, ...]
+    with_me: bool
+
+
+def begin_collection(sessions: SessionFactory) -> None:
+    """Give a new collection its one white paper; does nothing where there is a paper."""
+    with writing(sessions, "New collection") as session:
+        if session.scalar(select(func.count(Paper.id))) == 0:
+            L, a, b = _FIRST_PAPER_LAB
+            kind = "ordinary white drawing paper"
+            session.add(Paper(name="White paper", kind=kind, position=0, lab_L=L, lab_a=a, lab_b=b))
+
+
+def context(sessions: SessionFactory) -> Context:
+    """The collection's context as it is now."""
+    with sessions() as session:
+        papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
+        chosen = read_setting(session, "paper")
+        ids = [paper.id for paper in papers]
+        paper_id = int(chosen) if chosen and int(chosen) in ids else ids[0]
+        owned, hand = pencils_by_colour(session), at_hand_now(session)
+        waiting = (
+            select(func.count(SessionItem.id))
+            .join(SwatchSession, SessionItem.session_id == SwatchSession.id)
+            .where(SwatchSession.state == "open", SessionItem.state == "waiting")
+        )
+        return Context(
+            version=collection_version(session),
+            last=undoable(session),
+            papers=tuple(PaperView(p.id, p.name, p.kind, p.tooth, patch(paper_lab(p))) for p in papers),
+            paper_id=paper_id,
+            closest=Closest(read_setting(session, "closest", "overall")),
+            owned=sum(_counts(pencils, hand) for pencils in owned.values()),
+            charted=len(charted_colours(session)),
+            recipes=session.scalar(select(func.count(Recipe.id))) or 0,
+            waiting_marks=session.scalar(waiting) or 0,
+            stub_mm=hand.stub_mm,
+            leads=read_setting(session, "leads", "code"),
+            travel=tuple(sorted(hand.travel)),
+            with_me=hand.with_me,
+        )
+
+
+def _counts(pencils: Sequence[PencilRow], hand: AtHand) -> bool:
+    """Whether a colour counts as owned: a pencil of it is kept, and with her while only that counts."""
+    return any(p.state != "used_up" and (not hand.with_me or hand.carries(p)) for p in pencils)
+
+
+def changes(sessions: SessionFactory) -> tuple[PastChange, ...]:
+    """The newest changes, each with its undo."""
+    with sessions() as session:
+        return past_changes(session)
+
+
+def set_paper(sessions: SessionFactory, paper_id: int) -> Changed:
+    """Work on another paper from now on. Raises NotFoundError."""
+    with writing(sessions, "Paper at hand", kind="setting") as session:
+        find_paper(session, paper_id)
+        write_setting(session, "paper", str(paper_id))
+        return changed(session)
+
+
+def set_closest(sessions: SessionFactory, closest: str) -> Changed:
+    """Mean something else by closest from now on. Raises RefusedError for a word that is none of the three."""
+    if closest not in {c.value for c in Closest}:
+        raise RefusedError(f"“{closest}” is none of overall, value, hue.")
+    with writing(sessions, "Closest by", kind="setting") as session:
+        write_setting(session, "closest", closest)
+        return changed(session)
+
+
+def set_leads(sessions: SessionFactory, leads: str) -> Changed:
+    """Let codes or names lead in every list. Raises RefusedError for another word."""
+    if leads not in ("code", "name"):
+        raise RefusedError(f"“{leads}” is none of code, name.")
+    with writing(sessions, f"{leads.capitalize()}s first", kind="setting") as session:
+        write_setting(session, "leads", leads)
+        return changed(session)
+
+
+def set_stub(sessions: SessionFactory, millimetres: int) -> Changed:
+    """Call pencils shorter than this stubs. Raises RefusedError for a length that makes no sense."""
+    if not 5 <= millimetres <= 150:
+        raise RefusedError(f"A stub is shorter than 5 to 150 mm, not {millimetres}.")
+    with writing(sessions, f"Stubs below {millimetres} mm", kind="setting") as session:
+        write_setting(session, "stub_mm", str(millimetres))
+        return changed(session)

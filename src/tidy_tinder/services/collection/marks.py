@@ -1,0 +1,206 @@
+"""The marks of all colours on one paper, ready to be drawn, each with its trust."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from enum import Enum
+
+import numpy as np
+from numpy.typing import NDArray
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.marks.drawing import USUAL_COVERAGE, drawing_pairs
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.reflectance.colorimetry import hex_of, lab_to_linear_rgb, on_screen
+from tidy_tinder.services.background.cache import CHART_TABLES, MARK_TABLES, for_version
+from tidy_tinder.services.collection.predictions import Predictions, predictions_on
+from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.storage.models import PRESSURES, Paper
+from tidy_tinder.storage.queries.colours import ColourRow, colour_rows
+from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, measured_marks
+
+LabTriple = tuple[float, float, float]
+
+# A chart is printed on white; it is shown on the screen's own.
+CHART_GROUND: LabTriple = (100.0, 0.0, 0.0)
+
+
+class Trust(Enum):
+    """How a shown colour is known."""
+
+    MEASURED = "measured"
+    PREDICTED = "predicted"
+    CHART = "chart"
+    NONE = "none"
+
+
+class RestsOn(Enum):
+    """What the predicted zones of a mark rest on."""
+
+    NOTHING = ""
+    SWATCHES = "its swatches"
+    CHART = "its chart value"
+
+
+@dataclass(frozen=True)
+class Patch:
+    """A plain patch of one colour: Lab, D65, 2°; hex clipped to the screen; grey, the same L* without a hue;
+    on_screen says whether the screen can show it.
+    """
+
+    lab: LabTriple
+    hex: str
+    grey: str
+    on_screen: bool
+
+
+@dataclass(frozen=True)
+class Zone:
+    """One third of a mark: its mean Lab and how it is drawn (grain mask in percent, film on the ground), in
+    colour and in the grey view. band: where predicted, the ΔE00 within which nine of ten lie.
+    """
+
+    pressure: str
+    trust: Trust
+    band: float | None
+    lab: LabTriple
+    mask: int
+    film: str
+    grey_mask: int
+    grey_film: str
+    on_screen: bool
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A colour's mark on a paper; ground is the colour behind it, ground_grey its grey. Zones run from heavy to
+    light; trust is that of the first of them. rests_on: what predicted zones rest on.
+    """
+
+    trust: Trust
+    rests_on: RestsOn
+    ground: str
+    ground_grey: str
+    zones: tuple[Zone, ...]
+
+
+def patch(lab: Sequence[float] | Lab) -> Patch:
+    """A plain patch of a Lab (3,)."""
+    linear = lab_to_linear_rgb(np.asarray(lab))
+    L, a, b = (float(v) for v in lab)
+    return Patch((L, a, b), hex_of(linear), grey_hex(L), bool(on_screen(linear)))
+
+
+def grey_hex(L: float) -> str:
+    """The screen's grey of a lightness L*."""
+    return hex_of(lab_to_linear_rgb(np.array([L, 0.0, 0.0])))
+
+
+def paper_lab(paper: Paper) -> LabTriple:
+    """The paper's own colour."""
+    return (paper.lab_L, paper.lab_a, paper.lab_b)
+
+
+def find_paper(session: Session, paper_id: int) -> Paper:
+    """The paper; raises NotFoundError."""
+    paper = session.get(Paper, paper_id)
+    if paper is None:
+        raise NotFoundError(f"There is no paper number {paper_id}. It may have been removed in another window.")
+    return paper
+
+
+def marks_on(session: Session, paper: Paper) -> Mapping[int, Mark]:
+    """The mark of every charted colour on a paper, by colour id; kept until marks or what they predict change."""
+    predicted = predictions_on(session, paper)
+    question = ("marks", paper.id, predicted.version)
+    return for_version(session, question, MARK_TABLES, lambda: _draw_all(session, paper, predicted))
+
+
+@dataclass(frozen=True)
+class _Sketch:
+    """One zone before it is drawn."""
+
+    colour_id: int
+    pressure: str
+    lab: LabTriple
+    trust: Trust
+    band: float | None = None
+
+
+def _draw_all(session: Session, paper: Paper, predicted: Predictions) -> dict[int, Mark]:
+    """Marks on the paper's colour in one batch, chart values in one batch on white."""
+    measured = measured_marks(session, paper.id)
+    rows = colour_rows(session)
+    on_paper = [
+        sketch
+        for row in rows
+        for pressure in reversed(PRESSURES)
+        if (sketch := _zone_of(row.id, pressure, measured, predicted)) is not None
+    ]
+    seen = {sketch.colour_id for sketch in on_paper}
+    by_chart = [
+        _Sketch(row.id, "heavy", row.lab, Trust.CHART) for row in rows if row.id not in seen and row.lab is not None
+    ]
+    behind = patch(paper_lab(paper))
+    marks = {row.id: Mark(Trust.NONE, RestsOn.NOTHING, behind.hex, behind.grey, ()) for row in rows}
+    marks.update(_draw(on_paper, paper_lab(paper), predicted))
+    marks.update(_draw(by_chart, CHART_GROUND, predicted))
+    return marks
+
+
+def _zone_of(
+    colour_id: int, pressure: str, measured: Mapping[int, Mapping[MarkKind, MeasuredMark]], predicted: Predictions
+) -> _Sketch | None:
+    """What is known of one third of a mark: measured before predicted."""
+    kind = (pressure, 1)
+    if kind in measured.get(colour_id, {}):
+        return _Sketch(colour_id, pressure, measured[colour_id][kind].lab, Trust.MEASURED)
+    told = predicted.of(colour_id, pressure)
+    return None if told is None else _Sketch(colour_id, pressure, told.lab, Trust.PREDICTED, round(told.band, 2))
+
+
+def _draw(sketches: Sequence[_Sketch], ground: LabTriple, predicted: Predictions) -> dict[int, Mark]:
+    """Marks by colour id from their zones in order."""
+    if not sketches:
+        return {}
+    labs = np.array([sketch.lab for sketch in sketches])
+    coverage = np.array([USUAL_COVERAGE[sketch.pressure] for sketch in sketches])
+    pairs = drawing_pairs(labs, np.array(ground), coverage)
+    without_hue = np.array([1.0, 0.0, 0.0])
+    greys = drawing_pairs(labs * without_hue, np.array(ground) * without_hue, coverage)
+    by_colour: dict[int, list[Zone]] = {}
+    for i, of in enumerate(sketches):
+        zone = Zone(
+            of.pressure, of.trust, of.band, of.lab, int(pairs.mask_step[i]), _film_hex(pairs.film[i]),
+            int(greys.mask_step[i]), _film_hex(greys.film[i]), bool(pairs.on_screen[i]),
+        )  # fmt: skip
+        by_colour.setdefault(of.colour_id, []).append(zone)
+    behind = patch(ground)
+    return {
+        colour_id: Mark(
+            zones[0].trust, _rests_on(colour_id, zones, predicted), behind.hex, behind.grey, tuple(zones)
+        )
+        for colour_id, zones in by_colour.items()
+    }  # fmt: skip
+
+
+def _rests_on(colour_id: int, zones: Sequence[Zone], predicted: Predictions) -> RestsOn:
+    if all(zone.trust is not Trust.PREDICTED for zone in zones):
+        return RestsOn.NOTHING
+    return RestsOn.CHART if colour_id in predicted.by_chart else RestsOn.SWATCHES
+
+
+def _film_hex(film: NDArray[np.int64]) -> str:
+    red, green, blue = film.tolist()
+    return f"#{red:02x}{green:02x}{blue:02x}"
+
+
+def known_marks(session: Session, paper: Paper) -> Mapping[int, Mapping[MarkKind, MeasuredMark]]:
+    """Measured marks by colour and kind on a paper; kept until the collection changes."""
+    return for_version(session, ("measured", paper.id), MARK_TABLES, lambda: measured_marks(session, paper.id))
+
+
+def charted_colours(session: Session) -> Sequence[ColourRow]:
+    """All charted colours in order; kept until the collection changes."""
+    return for_version(session, "colours", CHART_TABLES, lambda: colour_rows(session))

@@ -1,0 +1,62 @@
+"""Backup and restore of the whole collection, while it is in use."""
+
+from __future__ import annotations
+
+import tempfile
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+from tidy_tinder.services.background.cache import forget_all
+from tidy_tinder.services.background.fitter import refit
+from tidy_tinder.services.background.pair_tables import stop_mixing
+from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive
+
+
+@dataclass(frozen=True)
+class CollectionFiles:
+    """Where a collection lies: its database, its pictures, and where safety copies go."""
+
+    database: Path
+
+    @property
+    def pictures(self) -> Path:
+        """The folder of pictures."""
+        return self.database.parent / "pictures"
+
+    @property
+    def backups(self) -> Path:
+        """The folder of safety copies."""
+        return self.database.parent / "backups"
+
+
+@dataclass(frozen=True)
+class Restored:
+    """What was restored, and where the collection that was there before is kept."""
+
+    archive: Archive
+    safety_copy: Path | None
+
+
+def back_up(files: CollectionFiles, target: Path) -> Archive:
+    """Write the whole collection into one file; it may be in use meanwhile."""
+    return write_archive(files.database, files.pictures, target)
+
+
+def restore(files: CollectionFiles, source: Path) -> Restored:
+    """Put a backup in the place of the collection, having checked it whole; what was there is backed up first.
+
+    Raises BadBackupError or DatabaseTooNewError; nothing is changed then.
+    """
+    with tempfile.TemporaryDirectory() as folder:
+        archive = check_archive(source, Path(folder))
+        safety = None
+        if files.database.exists():
+            stamp = datetime.now(UTC).strftime("%Y-%m-%d-%H%M%S")
+            safety = files.backups / f"before-restore-{stamp}.zip"
+            write_archive(files.database, files.pictures, safety)
+        put_in_place(Path(folder), files.database, files.pictures)
+    forget_all()
+    refit(str(files.database))
+    stop_mixing(str(files.database))
+    return Restored(archive, safety)

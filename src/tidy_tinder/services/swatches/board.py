@@ -1,0 +1,108 @@
+"""The board: papers × ranges, how much of what is owned was swatched at which pressure."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.services.background.cache import MARK_TABLES, for_version
+from tidy_tinder.services.collection.at_hand import at_hand_now
+from tidy_tinder.services.collection.marks import Patch, charted_colours, paper_lab, patch
+from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions, predictions_on
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import PRESSURES, ColourRange, Paper
+from tidy_tinder.storage.queries.colours import pencils_by_colour
+from tidy_tinder.storage.queries.swatches import count_swatches, coverage
+
+
+@dataclass(frozen=True)
+class BoardCell:
+    """One range on one paper: of the owned colours, how many are measured light, medium, heavy; and of others.
+
+    well, poorly: how many more are predicted, within `WELL_WITHIN` and beyond it. The rest is unknown.
+    """
+
+    range_id: int
+    owned: int
+    measured: tuple[int, int, int]
+    well: tuple[int, int, int]
+    poorly: tuple[int, int, int]
+    others_measured: int
+
+    @property
+    def missing(self) -> int:
+        """How many marks of owned colours are not measured yet."""
+        return 3 * self.owned - sum(self.measured)
+
+
+@dataclass(frozen=True)
+class BoardRow:
+    """One paper."""
+
+    paper_id: int
+    name: str
+    kind: str
+    colour: Patch
+    cells: tuple[BoardCell, ...]
+
+
+@dataclass(frozen=True)
+class Board:
+    """All papers over all ranges; ranges as (id, name) in order."""
+
+    ranges: tuple[tuple[int, str], ...]
+    rows: tuple[BoardRow, ...]
+    swatches: int
+
+
+def board(sessions: SessionFactory) -> Board:
+    """The board as it is now; lost and left-at-home pencils do not count as owned."""
+    with sessions() as session:
+        hand, pencils = at_hand_now(session), pencils_by_colour(session)
+        by_range: dict[int, set[int]] = {}
+        for row in charted_colours(session):
+            by_range.setdefault(row.range_id, set()).add(row.id)
+        owned = {i for i, sticks in pencils.items() if hand.has(sticks)}
+        measured = for_version(session, "coverage", MARK_TABLES, lambda: coverage(session))
+        ranges = session.execute(select(ColourRange.id, ColourRange.name).order_by(ColourRange.position)).all()
+        papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
+        rows = tuple(
+            BoardRow(
+                p.id, p.name, p.kind, patch(paper_lab(p)),
+                _cells(session, p, [i for i, _ in ranges], by_range, owned, measured),
+            )
+            for p in papers
+        )  # fmt: skip
+        return Board(tuple((i, name) for i, name in ranges), rows, count_swatches(session))
+
+
+def _cells(
+    session: Session, paper: Paper, range_ids: Sequence[int], by_range: Mapping[int, set[int]],
+    owned: set[int], measured: Mapping[tuple[int, str], set[int]],
+) -> tuple[BoardCell, ...]:  # fmt: skip
+    predicted = predictions_on(session, paper)
+    cells = []
+    for range_id in range_ids:
+        charted = by_range.get(range_id, set())
+        mine = charted & owned
+        seen = [measured.get((paper.id, pressure), set()) & charted for pressure in PRESSURES]
+        bands = [_bands(mine - found, predicted, p) for found, p in zip(seen, PRESSURES, strict=True)]
+        light, medium, heavy = (len(found & mine) for found in seen)
+        well = [sum(band <= WELL_WITHIN for band in of) for of in bands]
+        poorly = [sum(band > WELL_WITHIN for band in of) for of in bands]
+        cells.append(
+            BoardCell(
+                range_id, len(mine), (light, medium, heavy), (well[0], well[1], well[2]),
+                (poorly[0], poorly[1], poorly[2]), len(set().union(*seen) - mine),
+            )
+        )  # fmt: skip
+    return tuple(cells)
+
+
+def _bands(colour_ids: Iterable[int], predicted: Predictions, pressure: str) -> list[float]:
+    """Bands of those that are predicted."""
+    told = [predicted.of(colour_id, pressure) for colour_id in colour_ids]
+    return [mark.band for mark in told if mark is not None]

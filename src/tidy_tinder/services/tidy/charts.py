@@ -1,0 +1,303 @@
+"""Charts by hand: ranges, colours, sets added, corrected, removed; a removal that something hangs on is refused."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+
+import numpy as np
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.names.finding import fold_code
+from tidy_tinder.core.names.spans import read_spans
+from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.services.collection.chart import catalogue_of, entry_of
+from tidy_tinder.services.collection.marks import LabTriple, charted_colours
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
+from tidy_tinder.services.tidy.shelves import colour_named, mark_owned
+from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.storage.models import (
+    EFFECTS,
+    OPACITIES,
+    BoxedSet,
+    Choice,
+    Colour,
+    ColourRange,
+    Pencil,
+    RecipeCall,
+    Scrap,
+    ScrapLayer,
+    SessionItem,
+    SetColour,
+    Swatch,
+    SwatchSession,
+    TrayPencil,
+)
+
+# What keeps a colour from being removed: where it hangs, in words for one and for several.
+_HOLDS = (
+    (Pencil.colour_id, "pencil that you own", "pencils that you own"),
+    (Swatch.colour_id, "swatch", "swatches"),
+    (Swatch.burnisher_id, "swatch that was burnished with it", "swatches that were burnished with it"),
+    (RecipeCall.colour_id, "call of a recipe", "calls of recipes"),
+    (Choice.colour_id, "choice as a stand-in", "choices as a stand-in"),
+    (Choice.over_colour_id, "choice as the upper of two layers", "choices as the upper of two layers"),
+    (Scrap.wanted_id, "strip that was tried for it", "strips that were tried for it"),
+    (ScrapLayer.colour_id, "layer of a strip", "layers of strips"),
+    (SessionItem.colour_id, "place in a swatching session", "places in swatching sessions"),
+    (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
+)
+
+
+@dataclass(frozen=True)
+class RangeAs:
+    """All that can be said of a range."""
+
+    maker: str
+    name: str
+    feel: str
+    new_length_mm: int
+    holds_point: bool | None = None
+    water_soluble: bool | None = None
+
+
+@dataclass(frozen=True)
+class ColourAs:
+    """All that a chart says of a colour; lab D65, 2°, or None."""
+
+    code: str
+    name: str
+    lab: LabTriple | None
+    opacity: str
+    lightfastness: str
+    effect: str
+
+
+@dataclass(frozen=True)
+class PastedLine:
+    """One piece of a pasted list: the colour it means, or what it can mean and why that is not settled."""
+
+    text: str
+    colour_ids: tuple[int, ...]
+    problem: str
+
+    @property
+    def settled(self) -> bool:
+        """Whether it means one colour, surely."""
+        return not self.problem
+
+
+def add_range(sessions: SessionFactory, wanted: RangeAs) -> tuple[int, Changed]:
+    """A new, empty range, after those that are there. Raises RefusedError for one that is there already."""
+    with writing(sessions, f"Range {wanted.name} added") as session:
+        _check_range(session, wanted, None)
+        last = session.scalar(select(func.max(ColourRange.position)))
+        line = ColourRange(**asdict(wanted), position=0 if last is None else last + 1)
+        session.add(line)
+        session.flush()
+        return line.id, changed(session)
+
+
+def edit_range(sessions: SessionFactory, range_id: int, revision: int, wanted: RangeAs) -> Changed | None:
+    """Say anew all of a range. Raises NotFoundError, RefusedError, ChangedMeanwhileError."""
+    with writing(sessions, f"Range {wanted.name} changed") as session:
+        line = _range(session, range_id)
+        _check_range(session, wanted, range_id)
+        revise(line, revision, asdict(wanted), f"The range {line.name}")
+        made = changed(session)
+        return made if made.rows else None
+
+
+def remove_range(sessions: SessionFactory, range_id: int) -> Changed:
+    """Remove a range with its chart and sets; refused, with the reason, where anything hangs on a colour."""
+    with writing(sessions, "Range removed") as session:
+        line = _range(session, range_id)
+        relabel(session, f"Range {line.name} removed")
+        colours = list(session.scalars(select(Colour).where(Colour.range_id == range_id)))
+        _refuse_if_held(session, [c.id for c in colours], f"The range {line.name}")
+        sets = list(session.scalars(select(BoxedSet).where(BoxedSet.range_id == range_id)))
+        for boxed in sets:
+            _delete_set(session, boxed)
+        _delete_colours(session, colours)
+        session.delete(line)
+        return changed(session)
+
+
+def add_colour(sessions: SessionFactory, range_id: int, wanted: ColourAs) -> tuple[int, Changed]:
+    """A new colour at the end of a chart. Raises NotFoundError, RefusedError, OutOfRangeError for the Lab."""
+    with writing(sessions, "Colour added") as session:
+        line = _range(session, range_id)
+        values = _colour_values(session, range_id, wanted, None)
+        last = session.scalar(select(func.max(Colour.position)).where(Colour.range_id == range_id))
+        colour = Colour(range_id=range_id, position=0 if last is None else last + 1, **values)
+        session.add(colour)
+        session.flush()
+        relabel(session, f"{line.name} {colour.code} {colour.name} added")
+        return colour.id, changed(session)
+
+
+def correct_colour(sessions: SessionFactory, colour_id: int, revision: int, wanted: ColourAs) -> Changed | None:
+    """Say anew what the chart says of a colour. Raises NotFoundError, RefusedError, ChangedMeanwhileError."""
+    with writing(sessions, "Chart corrected") as session:
+        colour = session.get(Colour, colour_id)
+        if colour is None:
+            raise NotFoundError(f"There is no colour number {colour_id}. It may have been removed in another window.")
+        name = colour_named(session, colour_id)
+        revise(colour, revision, _colour_values(session, colour.range_id, wanted, colour), f"The chart of {name}")
+        relabel(session, f"Chart of {name} corrected")
+        made = changed(session)
+        return made if made.rows else None
+
+
+def remove_colour(sessions: SessionFactory, colour_id: int) -> Changed:
+    """Remove a colour from its chart; refused, with the reason, where anything hangs on it."""
+    with writing(sessions, "Colour removed") as session:
+        name = colour_named(session, colour_id)
+        _refuse_if_held(session, [colour_id], name)
+        _delete_colours(session, [session.get_one(Colour, colour_id)])
+        relabel(session, f"{name} removed from the chart")
+        return changed(session)
+
+
+def add_set(sessions: SessionFactory, range_id: int, name: str, codes: str) -> tuple[int, Changed]:
+    """A boxed set from typed codes. Raises NotFoundError; RefusedError for codes that are not on the chart."""
+    with writing(sessions, f"Set {name} added") as session:
+        line = _range(session, range_id)
+        chart = [entry_of(row) for row in charted_colours(session) if row.range_id == range_id]
+        reading = read_spans(codes, chart)
+        if reading.unknown:
+            raise RefusedError(f"Not on the chart of {line.name}: {', '.join(reading.unknown)}.")
+        if not reading.keys or not name.strip():
+            raise RefusedError("A set needs a name and at least one code, such as 101-112, 120.")
+        if session.scalar(select(BoxedSet.id).where(BoxedSet.range_id == range_id, BoxedSet.name == name.strip())):
+            raise RefusedError(f"{line.name} has a set called {name.strip()} already.")
+        boxed = BoxedSet(range_id=range_id, name=name.strip())
+        session.add(boxed)
+        session.flush()
+        session.add_all(SetColour(set_id=boxed.id, colour_id=i) for i in reading.keys)
+        return boxed.id, changed(session)
+
+
+def remove_set(sessions: SessionFactory, set_id: int) -> Changed:
+    """Remove a boxed set; refused where pencils came from it. Raises NotFoundError, RefusedError."""
+    with writing(sessions, "Set removed") as session:
+        boxed = session.get(BoxedSet, set_id)
+        if boxed is None:
+            raise NotFoundError(f"There is no set number {set_id}.")
+        count = session.scalar(select(func.count(Pencil.id)).where(Pencil.set_id == set_id)) or 0
+        if count:
+            raise RefusedError(f"{count} of your pencils came from the set {boxed.name}, so it stays.")
+        relabel(session, f"Set {boxed.name} removed")
+        _delete_set(session, boxed)
+        return changed(session)
+
+
+def read_pasted(sessions: SessionFactory, text: str) -> tuple[PastedLine, ...]:
+    """What a pasted list of codes or names means, piece by piece; nothing is changed."""
+    with sessions() as session:
+        catalogue = catalogue_of(session)
+        scope: frozenset[str] = frozenset()
+        lines: list[PastedLine] = []
+        for piece in _pieces(text):
+            if named := catalogue.ranges_called(piece):
+                scope = named
+                continue
+            found = catalogue.resolve(piece, scope)
+            keys = tuple(e.key for e in found.hits)
+            if found.certain:
+                lines.append(PastedLine(piece, keys, ""))
+            elif found.conflict:
+                both = found.conflict.by_code + found.conflict.by_name
+                lines.append(PastedLine(piece, tuple(e.key for e in both), found.conflict.message))
+            elif keys:
+                lines.append(PastedLine(piece, keys, "It can mean several; write the range too, or choose."))
+            else:
+                near = tuple(e.key for e in catalogue.suggest(piece, 6).hits)
+                said = "No chart here has it; near it are these." if near else "No chart here has it."
+                lines.append(PastedLine(piece, near, said))
+        return tuple(lines)
+
+
+def own_pasted(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
+    """Own what a pasted list was found to mean. Raises NotFoundError; None where all were owned."""
+    return mark_owned(sessions, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
+
+
+def _pieces(text: str) -> list[str]:
+    """Lines, and in a line what commas, semicolons and tabs part."""
+    for separator in (";", "\t", "\r"):
+        text = text.replace(separator, "\n")
+    return [piece for line in text.splitlines() for part in line.split(",") if (piece := " ".join(part.split()))]
+
+
+def _range(session: Session, range_id: int) -> ColourRange:
+    line = session.get(ColourRange, range_id)
+    if line is None:
+        raise NotFoundError(f"There is no range number {range_id}. It may have been removed in another window.")
+    return line
+
+
+def _check_range(session: Session, wanted: RangeAs, own_id: int | None) -> None:
+    if not wanted.name.strip():
+        raise RefusedError("A range needs a name.")
+    if not 20 <= wanted.new_length_mm <= 400:
+        raise RefusedError(f"A new pencil is 20 to 400 mm long, not {wanted.new_length_mm}.")
+    same = select(ColourRange.id).where(ColourRange.maker == wanted.maker, ColourRange.name == wanted.name)
+    if session.scalar(same) not in (None, own_id):
+        raise RefusedError(f"There is a range {wanted.maker} {wanted.name} already.".replace("  ", " "))
+
+
+def _colour_values(session: Session, range_id: int, wanted: ColourAs, own: Colour | None) -> dict[str, object]:
+    """The columns for what is wanted, checked."""
+    code, name = " ".join(wanted.code.split()), " ".join(wanted.name.split())
+    if not code or not name:
+        raise RefusedError("A colour needs a code and a name.")
+    if wanted.opacity not in (*OPACITIES, "") or wanted.effect not in EFFECTS:
+        raise RefusedError(f"Opacity is {', '.join(OPACITIES)} or blank; effect is {', '.join(EFFECTS)}.")
+    others = session.execute(select(Colour.id, Colour.code, Colour.name).where(Colour.range_id == range_id)).all()
+    same = next((o for o in others if fold_code(o.code) == fold_code(code) and (own is None or o.id != own.id)), None)
+    if same is not None:
+        raise RefusedError(f"The code {code} is {same.name} on this chart already.")
+    if wanted.lab is not None:
+        check_lab(np.array(wanted.lab), "The chart's colour")
+    L, a, b = wanted.lab if wanted.lab is not None else (None, None, None)
+    unchanged = own is not None and (own.lab_L, own.lab_a, own.lab_b) == (L, a, b)
+    source = own.chart_source if own is not None and unchanged else ("typed" if wanted.lab else "")
+    return {
+        "code": code, "name": name, "lab_L": L, "lab_a": a, "lab_b": b, "chart_source": source,
+        "opacity": wanted.opacity, "lightfastness": " ".join(wanted.lightfastness.split()), "effect": wanted.effect,
+    }  # fmt: skip
+
+
+def _refuse_if_held(session: Session, colour_ids: Sequence[int], what: str) -> None:
+    """Raise RefusedError with all that hangs on these colours."""
+    reasons = []
+    for column, one, many in _HOLDS:
+        count = session.scalar(select(func.count()).where(column.in_(colour_ids))) or 0
+        if count:
+            reasons.append(f"{count} {one if count == 1 else many}")
+    if reasons:
+        raise RefusedError(f"{what} stays: on it hang {', '.join(reasons)}. Remove those first.")
+
+
+def _delete_colours(session: Session, colours: Sequence[Colour]) -> None:
+    """Colours, their places in sets, and in the tray; children first, so that the journal has them."""
+    ids = [c.id for c in colours]
+    for place in session.scalars(select(SetColour).where(SetColour.colour_id.in_(ids))):
+        session.delete(place)
+    for pulled in session.scalars(select(TrayPencil).where(TrayPencil.colour_id.in_(ids))):
+        session.delete(pulled)
+    session.flush()
+    for colour in colours:
+        session.delete(colour)
+    session.flush()
+
+
+def _delete_set(session: Session, boxed: BoxedSet) -> None:
+    for child in session.scalars(select(SetColour).where(SetColour.set_id == boxed.id)):
+        session.delete(child)
+    session.flush()
+    session.delete(boxed)
+    session.flush()
