@@ -20,13 +20,12 @@ from tests.browser.conftest import resize, start_browser
 from benchmarks.timing import best_ms
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.formats.csv_catalogue import read_catalogue
-from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
 from tidy_tinder.services.recipes.view import save_recipe
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.web.app import create_app
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
@@ -57,11 +56,11 @@ def one_call_among_a_thousand(folder: Path) -> float:
     rng = np.random.default_rng(2)
     labs = rng.uniform((10, -60, -60), (95, 60, 60), (1200, 3)).round(1)
     lines = [f"Lane,{i},Colour {i},{L},{a},{b},{int(i < 1000)}" for i, (L, a, b) in enumerate(labs.tolist())]
-    sessions: SessionFactory = open_database(folder / "many.sqlite")
-    begin_collection(sessions)
-    import_catalogue(sessions, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
-    save_recipe(sessions, "One\nLane\nLane 1100, heavy\n")
-    client = create_app(sessions).test_client()
+    collection: Collection = open_collection(folder / "many.sqlite")
+    begin_collection(collection)
+    import_catalogue(collection, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
+    save_recipe(collection, "One\nLane\nLane 1100, heavy\n")
+    client = create_app(collection).test_client()
     answer = client.get("/api/calls/1/standins?paper=1").get_json()
     assert len(answer["by_chart"]) == 12
     return best_ms(lambda: client.get("/api/calls/1/standins?paper=1").data)
@@ -96,17 +95,17 @@ COLOURS, PENCILS, SWATCHES = 2000, 1000, 30_000
 def large_tidy(folder: Path) -> list[tuple[str, str, str]]:
     """A tidy of 2,000 colours, 1,000 pencils and 30,000 swatches: the list, the page, an action, a CSV file."""
     data = folder / "large"
-    sessions = _fill_large(data / "collection.sqlite")
+    collection = _fill_large(data / "collection.sqlite")
     opened_first, moved_meanwhile = _open_large(data, folder)
     begun = time.perf_counter()
-    Fitter(sessions).run_once()
+    collection.fit_once()
     fitted = time.perf_counter() - begun
-    client = create_app(sessions).test_client()
+    client = create_app(collection).test_client()
     listed = best_ms(lambda: client.get("/api/tidy?paper=1").data)
     bare = best_ms(lambda: _bare_fetch(data / "collection.sqlite"))
     ticking = iter(range(1, COLOURS))
     tick = best_ms(lambda: client.post("/api/tidy/owned", json={"colour_ids": [next(ticking)], "owned": False}).data)
-    sessions.kw["bind"].dispose()
+    collection.close()
     opened, moved = _open_large(data, folder)
     rows = "\n".join(f"Lane,{i},Colour {i},{i % 100},10,10" for i in range(10_000))
     content = f"range,code,name,L,a,b\n{rows}\n".encode()
@@ -128,10 +127,10 @@ def paper_turn(folder: Path) -> tuple[float, float]:
     high that all 400 show.
     """
     data = folder / "turned"
-    sessions = open_database(data / "collection.sqlite")
-    load_demo(sessions)
-    Fitter(sessions).run_once()
-    sessions.kw["bind"].dispose()
+    collection = open_collection(data / "collection.sqlite")
+    load_demo(collection)
+    collection.fit_once()
+    collection.close()
     server = subprocess.Popen(
         [COMMAND, "serve", "--demo", "--data", data, "--port", "0"],
         stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
@@ -173,17 +172,17 @@ look();
 """
 
 
-def _fill_large(path: Path) -> SessionFactory:
-    sessions = open_database(path)
-    begin_collection(sessions)
+def _fill_large(path: Path) -> Collection:
+    collection = open_collection(path)
+    begin_collection(collection)
     rng = np.random.default_rng(3)
     labs = rng.uniform((10, -60, -60), (95, 60, 60), (COLOURS, 3)).round(1)
     lines = [
         f"Lane {i // 200},{i},Colour {i},{L},{a},{b},{int(i < PENCILS)}" for i, (L, a, b) in enumerate(labs.tolist())
     ]
-    import_catalogue(sessions, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
+    import_catalogue(collection, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
     papers = [PaperAs(f"Paper {i}", "", "", (90.0, 0.0, 0.0), "medium", 8, False, True) for i in range(4)]
-    add_papers(sessions, papers)
+    add_papers(collection, papers)
     made = [
         NewSwatch(
             f"Lane {i // 200}", str(i), paper, pressure, 1, "dry", "paper", tuple(labs[i]), None, "reader", "",
@@ -194,8 +193,8 @@ def _fill_large(path: Path) -> SessionFactory:
         for pressure in ("light", "medium", "heavy")
     ]  # fmt: skip
     assert len(made) == SWATCHES
-    add_swatches(sessions, made)
-    return sessions
+    add_swatches(collection, made)
+    return collection
 
 
 def _bare_fetch(path: Path) -> None:

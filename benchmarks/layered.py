@@ -20,11 +20,10 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.pairs import PairTable, mix_pairs, nearest_pairs
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.devices.truth.world import demo_world
-from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.stacks import Laid
 from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
 from tidy_tinder.services.standins.in_passage import LayeredOffer, layered_for_call
-from tidy_tinder.storage.engine import SessionFactory, open_database
 
 PENCILS, ASKED, SAMPLE = 300, 40, 400
 PAPER = PaperModel(np.full(31, 0.86), 0.5, 1.9)
@@ -36,11 +35,11 @@ CLEARLY = 2.0
 def rows() -> list[tuple[str, str, str]]:
     """(what, figure, aim) for each."""
     with tempfile.TemporaryDirectory() as folder:
-        sessions = open_database(Path(folder) / "demo.sqlite")
-        load_demo(sessions)
-        Fitter(sessions).run_once()
-        agreement = truth_agrees(sessions)
-        sessions.kw["bind"].dispose()
+        collection = open_collection(Path(folder) / "demo.sqlite")
+        load_demo(collection)
+        collection.fit_once()
+        agreement = truth_agrees(collection)
+        collection.close()
     return [*pair_search(), *agreement.rows()]
 
 
@@ -127,17 +126,17 @@ class Agreement:
         ]  # fmt: skip
 
 
-def truth_agrees(sessions: SessionFactory, most: int | None = None) -> Agreement:
+def truth_agrees(collection: Collection, most: int | None = None) -> Agreement:
     """Ask for every open call of the demo's recipes, and measure what is offered in the hidden truth."""
     pair: list[float] = []
     single: list[float] = []
     promised: list[bool] = []
-    for card in recipe_cards(sessions, VELLUM_ID):
-        recipe = open_recipe(sessions, card.id, VELLUM_ID, Closest.OVERALL)
+    for card in recipe_cards(collection, VELLUM_ID):
+        recipe = open_recipe(collection, card.id, VELLUM_ID, Closest.OVERALL)
         for call in (c for step in recipe.steps for c in step.calls if c.answer is Answer.OPEN):
             if call.colour is None or call.role == "burnisher" or (most is not None and len(pair) == most):
                 continue
-            found = layered_for_call(sessions, call.id, VELLUM_ID, Closest.OVERALL)
+            found = layered_for_call(collection, call.id, VELLUM_ID, Closest.OVERALL)
             pairs = [o for o in found.offers if len(o.laid) == 2]
             singles = [o for o in found.offers if len(o.laid) == 1]
             if not pairs or not singles:

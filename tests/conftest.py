@@ -12,9 +12,8 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 
 from tidy_tinder.demo.loader import load_demo
-from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
 
@@ -25,44 +24,44 @@ settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "desk")
 
 
-def close(sessions: SessionFactory) -> None:
+def close(collection: Collection) -> None:
     """Let go of the database file."""
-    sessions.kw["bind"].dispose()
+    collection.close()
 
 
 @pytest.fixture
-def empty(tmp_path: Path) -> Iterator[SessionFactory]:
+def empty(tmp_path: Path) -> Iterator[Collection]:
     """A new collection: one white paper and nothing else."""
-    sessions = open_database(tmp_path / "collection.sqlite")
-    begin_collection(sessions)
-    yield sessions
-    close(sessions)
+    collection = open_collection(tmp_path / "collection.sqlite")
+    begin_collection(collection)
+    yield collection
+    close(collection)
 
 
 @pytest.fixture(scope="session")
 def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The demo's database, loaded and fitted once; tests get copies."""
     path = tmp_path_factory.mktemp("demo") / "collection.sqlite"
-    sessions = open_database(path)
-    load_demo(sessions)
-    begin_collection(sessions)
-    Fitter(sessions).run_once()
-    close(sessions)
+    collection = open_collection(path)
+    load_demo(collection)
+    begin_collection(collection)
+    collection.fit_once()
+    close(collection)
     return path
 
 
 @pytest.fixture
-def demo(demo_file: Path, tmp_path: Path) -> Iterator[SessionFactory]:
+def demo(demo_file: Path, tmp_path: Path) -> Iterator[Collection]:
     """A copy of the demo that a test may change."""
     path = tmp_path / "demo.sqlite"
     shutil.copy(demo_file, path)
-    sessions = open_database(path)
-    yield sessions
-    close(sessions)
+    collection = open_collection(path)
+    yield collection
+    close(collection)
 
 
 @pytest.fixture
-def client(demo: SessionFactory) -> Iterator[FlaskClient]:
+def client(demo: Collection) -> Iterator[FlaskClient]:
     """The application on the demo, in process."""
     app = create_app(demo, demo=True)
     yield app.test_client()

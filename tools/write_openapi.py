@@ -12,7 +12,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from tidy_tinder.storage.engine import open_database
+from tidy_tinder.services.background.runtime import open_collection
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import DOCUMENTING, openapi_document
 
@@ -31,7 +31,7 @@ def document() -> str:
 
 def _worked_out() -> str:
     with tempfile.TemporaryDirectory() as folder:
-        app = create_app(open_database(Path(folder) / "collection.sqlite"))
+        app = create_app(open_collection(Path(folder) / "collection.sqlite"))
         return json.dumps(openapi_document(app), indent=1, sort_keys=True) + "\n"
 
 

@@ -6,13 +6,14 @@ import json
 import logging
 import socket
 import threading
+from contextlib import closing
 from pathlib import Path
 
 import click
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import TidyTinderError
-from tidy_tinder.services.background.fitter import begin_fitting
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.exchange.catalogue import CataloguePreview, import_catalogue, preview_catalogue
@@ -20,7 +21,6 @@ from tidy_tinder.services.reader import run_simulated_reader
 from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, RankedStandins, standins_for_text
 from tidy_tinder.services.tidy.shelves import lay_out, lay_out_all
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.lock import only_program
 
 _MOST_THREADS = 6
@@ -59,17 +59,16 @@ def serve(demo: bool, port: int, data: Path | None) -> None:
     settings = settings_for(data, demo)
     listener = _listen(port)
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
-    with only_program(settings.database, f"at {address}"):
-        sessions = _open(settings)
+    with only_program(settings.database, f"at {address}"), closing(_open(settings)) as collection:
         from tidy_tinder.web.app import create_app, run  # noqa: PLC0415 -- the other commands need no web server
 
-        app = create_app(sessions, demo=settings.demo)
+        app = create_app(collection, demo=settings.demo)
         click.echo(address)
         click.echo(f"The collection is in {settings.database}. Stop with Ctrl+C.", err=True)
         logging.getLogger("waitress").setLevel(logging.ERROR)
         # While the browser loads the page, its marks are drawn.
-        threading.Thread(target=lay_out, args=(sessions,), name="shelves", daemon=True).start()
-        begin_fitting(sessions, then=lay_out_all)
+        threading.Thread(target=lay_out, args=(collection,), name="shelves", daemon=True).start()
+        collection.keep_fitted(then=lambda: lay_out_all(collection))
         run(app, listener, threads=_MOST_THREADS)
 
 
@@ -81,20 +80,20 @@ def serve(demo: bool, port: int, data: Path | None) -> None:
 def import_catalogue_command(file: Path, preview: bool, demo: bool, data: Path | None) -> None:
     """Take a catalogue in from a CSV file: whole, or not at all."""
     settings = settings_for(data, demo)
-    with only_program(settings.database, "taking a catalogue in"):
-        _take_in(_open(settings), file, preview)
+    with only_program(settings.database, "taking a catalogue in"), closing(_open(settings)) as collection:
+        _take_in(collection, file, preview)
 
 
-def _take_in(sessions: SessionFactory, file: Path, preview: bool) -> None:
+def _take_in(collection: Collection, file: Path, preview: bool) -> None:
     content = file.read_bytes()
-    seen = preview_catalogue(sessions, content)
+    seen = preview_catalogue(collection, content)
     if seen.problems:
         for problem in seen.problems:
             column = f", column {problem.column}" if problem.column else ""
             click.echo(f"line {problem.line}{column}: {problem.message}", err=True)
         raise click.ClickException(f"{file.name} was not taken in; mend these {len(seen.problems)} and try again.")
     if not preview:
-        import_catalogue(sessions, content)
+        import_catalogue(collection, content)
     click.echo(_summary(seen, preview))
 
 
@@ -108,8 +107,8 @@ def _take_in(sessions: SessionFactory, file: Path, preview: bool) -> None:
 @_DATA
 def standins(call: str, paper: str, pressure: str, closest: str, as_json: bool, demo: bool, data: Path | None) -> None:
     """Which pencils at hand come closest to CALL (code, name, or range and code)."""
-    sessions = _open(settings_for(data, demo))
-    ranked = standins_for_text(sessions, call, paper, pressure, Closest(closest))
+    with closing(_open(settings_for(data, demo))) as collection:
+        ranked = standins_for_text(collection, call, paper, pressure, Closest(closest))
     click.echo(json.dumps(_as_dict(ranked), ensure_ascii=False, indent=1) if as_json else _as_text(ranked))
 
 
@@ -149,21 +148,21 @@ def reader_command(port: int) -> None:
     run_simulated_reader(port, lambda taken: click.echo(str(taken)))
 
 
-def _open(settings: Settings) -> SessionFactory:
+def _open(settings: Settings) -> Collection:
     """The collection, ready to use: a new one gets its first paper, a new demo its data."""
     fresh = not settings.database.exists()
-    sessions = open_database(settings.database)
+    collection = open_collection(settings.database)
     if fresh and settings.demo:
         from tidy_tinder.demo.loader import load_demo  # noqa: PLC0415 -- only the first start of the demo needs it
 
         click.echo("Loading the demo …", err=True)
         try:
-            load_demo(sessions)
+            load_demo(collection)
         except BaseException:
             settings.database.unlink(missing_ok=True)  # half a demo would be taken for a whole one
             raise
-    begin_collection(sessions)
-    return sessions
+    begin_collection(collection)
+    return collection
 
 
 def _listen(port: int) -> socket.socket:

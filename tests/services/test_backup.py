@@ -11,20 +11,20 @@ import pytest
 from tests.conftest import close
 from tests.services.at_home import colour_id, owned
 
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.shelves import mark_owned
 from tidy_tinder.storage.archive import check_archive
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError, DatabaseTooNewError
 from tidy_tinder.storage.lock import only_program
 
 
-def files_of(sessions: SessionFactory) -> CollectionFiles:
-    return CollectionFiles(Path(sessions.kw["bind"].url.database))
+def files_of(collection: Collection) -> CollectionFiles:
+    return CollectionFiles(collection.database)
 
 
-def test_what_was_backed_up_comes_back_in_the_running_program(demo: SessionFactory, tmp_path: Path) -> None:
+def test_what_was_backed_up_comes_back_in_the_running_program(demo: Collection, tmp_path: Path) -> None:
     files = files_of(demo)
     files.pictures.mkdir()
     (files.pictures / "cap.png").write_bytes(b"a picture")
@@ -34,27 +34,27 @@ def test_what_was_backed_up_comes_back_in_the_running_program(demo: SessionFacto
     before = owned(demo, "Heron")
     change = mark_owned(demo, [colour_id(demo, "Heron", "119")], False)
     (files.pictures / "cap.png").unlink()
-    done = restore(files, target)
-    # The same sessions, which are open, see what was restored.
+    done = restore(files, target, demo)
+    # The same collection, which is open, sees what was restored.
     assert owned(demo, "Heron") == before
     assert (files.pictures / "cap.png").read_bytes() == b"a picture"
     # What was there before is kept, and is a backup itself.
     assert done.safety_copy is not None
-    restore(files, done.safety_copy)
+    restore(files, done.safety_copy, demo)
     assert owned(demo, "Heron") == before - {"119"}
     assert change is not None
     undo(demo, change.change_id)
     assert owned(demo, "Heron") == before
 
 
-def test_into_an_empty_folder(demo: SessionFactory, tmp_path: Path) -> None:
+def test_into_an_empty_folder(demo: Collection, tmp_path: Path) -> None:
     target = tmp_path / "backup.zip"
     back_up(files_of(demo), target)
     new = CollectionFiles(tmp_path / "new" / "collection.sqlite")
     assert restore(new, target).safety_copy is None
-    sessions = open_database(new.database)
-    assert len(owned(sessions, "Heron")) == 69
-    close(sessions)
+    collection = open_collection(new.database)
+    assert len(owned(collection, "Heron")) == 69
+    close(collection)
 
 
 def spoiled(good: Path, bad: Path, **changed: bytes) -> Path:
@@ -66,13 +66,13 @@ def spoiled(good: Path, bad: Path, **changed: bytes) -> Path:
 
 
 @pytest.fixture
-def backup(demo: SessionFactory, tmp_path: Path) -> Path:
+def backup(demo: Collection, tmp_path: Path) -> Path:
     target = tmp_path / "good.zip"
     back_up(files_of(demo), target)
     return target
 
 
-def test_a_file_that_is_no_backup_changes_nothing(demo: SessionFactory, backup: Path, tmp_path: Path) -> None:
+def test_a_file_that_is_no_backup_changes_nothing(demo: Collection, backup: Path, tmp_path: Path) -> None:
     files = files_of(demo)
     whole = backup.read_bytes()
     cases = {
@@ -95,7 +95,7 @@ def test_a_file_that_is_no_backup_changes_nothing(demo: SessionFactory, backup: 
     assert len(owned(demo, "Heron")) == 69
 
 
-def test_a_backup_of_a_newer_program_is_refused(demo: SessionFactory, tmp_path: Path) -> None:
+def test_a_backup_of_a_newer_program_is_refused(demo: Collection, tmp_path: Path) -> None:
     files = files_of(demo)
     close(demo)
     with sqlite3.connect(files.database) as connection:

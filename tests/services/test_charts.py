@@ -6,6 +6,7 @@ import pytest
 from tests.services.at_home import VELLUM, card, colour_id, owned, shelf
 
 from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import RestsOn
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
@@ -25,12 +26,11 @@ from tidy_tinder.services.tidy.charts import (
 )
 from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tray import put_in_tray, tray
-from tidy_tinder.storage.engine import SessionFactory
 
 BRAMBLE = ColourAs("7", "Bramble", (32.0, 20.0, -8.0), "semi", "II", "ordinary")
 
 
-def test_a_range_its_colours_and_a_set_are_written_by_hand(empty: SessionFactory) -> None:
+def test_a_range_its_colours_and_a_set_are_written_by_hand(empty: Collection) -> None:
     number, _ = add_range(empty, RangeAs("Mill", "Lane", "hard", 160))
     first, _ = add_colour(empty, number, BRAMBLE)
     add_colour(empty, number, ColourAs("8", "Sloe", None, "", "", "ordinary"))
@@ -41,7 +41,7 @@ def test_a_range_its_colours_and_a_set_are_written_by_hand(empty: SessionFactory
     assert [(s.name, s.colours) for s in lane.sets] == [("Lane 2", 2)]
 
 
-def test_two_colours_of_a_range_cannot_share_a_code(empty: SessionFactory) -> None:
+def test_two_colours_of_a_range_cannot_share_a_code(empty: Collection) -> None:
     number, _ = add_range(empty, RangeAs("", "Lane", "", 175))
     add_colour(empty, number, BRAMBLE)
     with pytest.raises(RefusedError, match="is Bramble on this chart already"):
@@ -54,7 +54,7 @@ def test_two_colours_of_a_range_cannot_share_a_code(empty: SessionFactory) -> No
         add_set(empty, number, "Lane 9", "7, 99")
 
 
-def test_a_chart_is_corrected_and_too_late_is_told(demo: SessionFactory) -> None:
+def test_a_chart_is_corrected_and_too_late_is_told(demo: Collection) -> None:
     oxlip = card(demo, colour_id(demo, "Heron", "101")).colour
     right = ColourAs("101", "Oxlip", (88.0, -3.0, 45.0), "opaque", "II", "ordinary")
     done = correct_colour(demo, oxlip.id, oxlip.revision, right)
@@ -70,13 +70,13 @@ def test_a_chart_is_corrected_and_too_late_is_told(demo: SessionFactory) -> None
     assert card(demo, oxlip.id).colour.lab == oxlip.lab
 
 
-def test_a_range_is_said_anew(demo: SessionFactory) -> None:
+def test_a_range_is_said_anew(demo: Collection) -> None:
     heron = shelf(demo, "Heron")
     edit_range(demo, heron.range_id, heron.revision, RangeAs("Quillfen", "Heron", "softer now", 180))
     assert (shelf(demo, "Heron").feel, shelf(demo, "Heron").new_length_mm) == ("softer now", 180)
 
 
-def test_what_something_hangs_on_is_not_removed_and_says_why(demo: SessionFactory) -> None:
+def test_what_something_hangs_on_is_not_removed_and_says_why(demo: Collection) -> None:
     with pytest.raises(RefusedError, match="2 pencils that you own") as told:
         remove_colour(demo, colour_id(demo, "Heron", "119"))
     assert "swatches" in told.value.detail
@@ -88,7 +88,7 @@ def test_what_something_hangs_on_is_not_removed_and_says_why(demo: SessionFactor
         remove_set(demo, heron_60.id)
 
 
-def test_what_nothing_hangs_on_goes_with_its_places_and_comes_back(demo: SessionFactory) -> None:
+def test_what_nothing_hangs_on_goes_with_its_places_and_comes_back(demo: Collection) -> None:
     free = next(
         c.colour_id for c in shelf(demo, "Wader").colours
         if card(demo, c.colour_id).mark.rests_on is RestsOn.CHART and card(demo, c.colour_id).colour.code == "104"
@@ -104,7 +104,7 @@ def test_what_nothing_hangs_on_goes_with_its_places_and_comes_back(demo: Session
     assert [c.colour.id for c in tray(demo, VELLUM).cards] == [free]
 
 
-def test_an_empty_range_goes_whole(empty: SessionFactory) -> None:
+def test_an_empty_range_goes_whole(empty: Collection) -> None:
     number, _ = add_range(empty, RangeAs("", "Lane", "", 175))
     add_colour(empty, number, BRAMBLE)
     add_set(empty, number, "Lane 1", "7")
@@ -114,7 +114,7 @@ def test_an_empty_range_goes_whole(empty: SessionFactory) -> None:
     assert [s.name for s in shelves(empty, 1)[1]] == ["Lane"]
 
 
-def test_a_pasted_list_is_read_piece_by_piece(demo: SessionFactory) -> None:
+def test_a_pasted_list_is_read_piece_by_piece(demo: Collection) -> None:
     lines = read_pasted(demo, "Tallow\nM12; oat\nHeron\n101, 119 Bracken\nBraken\nnothing like it")
     assert [(x.text, x.settled) for x in lines] == [
         ("M12", True), ("oat", True), ("101", True), ("119 Bracken", False), ("Braken", False),
@@ -131,7 +131,7 @@ def test_a_pasted_list_is_read_piece_by_piece(demo: SessionFactory) -> None:
     assert owned(demo, "Wader") == set()
 
 
-def test_what_is_not_there_is_said_to_be_so(demo: SessionFactory) -> None:
+def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:
     for call in (
         lambda: remove_colour(demo, 9999),
         lambda: remove_range(demo, 9999),

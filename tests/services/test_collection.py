@@ -12,6 +12,7 @@ from tests.services.at_home import BUFF, PRINT, VELLUM, colour_id, shelf
 
 from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.formats.csv_catalogue import ExportRow, write_catalogue
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import (
     begin_collection,
     changes,
@@ -28,10 +29,9 @@ from tidy_tinder.services.swatches.sessions import SessionPlan, Which, close_ses
 from tidy_tinder.services.swatches.sessions import open_session as session_of
 from tidy_tinder.services.tidy.pencils import lose, move_to, only_with_me, take_along
 from tidy_tinder.services.tidy.shelves import mark_owned, shelves
-from tidy_tinder.storage.engine import SessionFactory, open_database
 
 
-def test_what_the_artist_sets_is_kept_and_nonsense_refused(demo: SessionFactory) -> None:
+def test_what_the_artist_sets_is_kept_and_nonsense_refused(demo: Collection) -> None:
     set_paper(demo, BUFF)
     set_closest(demo, "hue")
     set_leads(demo, "name")
@@ -44,7 +44,7 @@ def test_what_the_artist_sets_is_kept_and_nonsense_refused(demo: SessionFactory)
             act(demo, word)
 
 
-def test_settings_are_no_changes_of_the_collection(demo: SessionFactory) -> None:
+def test_settings_are_no_changes_of_the_collection(demo: Collection) -> None:
     before = context(demo)
     set_paper(demo, BUFF)
     take_along(demo, "tin 2", True)
@@ -53,7 +53,7 @@ def test_settings_are_no_changes_of_the_collection(demo: SessionFactory) -> None
     assert after.travel == ("tin 2",)
 
 
-def test_undo_offers_the_newest_change_that_still_holds(demo: SessionFactory) -> None:
+def test_undo_offers_the_newest_change_that_still_holds(demo: Collection) -> None:
     first = mark_owned(demo, [colour_id(demo, "Wader", "101")], True)
     second = mark_owned(demo, [colour_id(demo, "Wader", "102")], True)
     assert first is not None
@@ -75,7 +75,7 @@ def test_undo_offers_the_newest_change_that_still_holds(demo: SessionFactory) ->
     assert shelf(demo, "Wader").owned == 2
 
 
-def test_marks_that_wait_are_counted(demo: SessionFactory) -> None:
+def test_marks_that_wait_are_counted(demo: Collection) -> None:
     assert context(demo).waiting_marks == 0
     ids = (colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123"))
     number, _ = start_session(demo, SessionPlan(PRINT, Which.CHOSEN, ("light", "heavy"), colour_ids=ids))
@@ -86,7 +86,7 @@ def test_marks_that_wait_are_counted(demo: SessionFactory) -> None:
     assert context(demo).waiting_marks == 0
 
 
-def test_the_board_counts_what_is_at_hand(demo: SessionFactory) -> None:
+def test_the_board_counts_what_is_at_hand(demo: Collection) -> None:
     def heron() -> tuple[int, tuple[int, int, int], int]:
         cell = next(r for r in board(demo).rows if r.paper_id == VELLUM).cells[0]
         return cell.owned, cell.measured, cell.missing
@@ -125,13 +125,13 @@ def test_an_exported_catalogue_makes_the_same_collection_anew(
 ) -> None:
     """Charts and counts, in order; taken in once more it changes nothing."""
 
-    def fresh() -> SessionFactory:
-        sessions = open_database(Path(tmp_path_factory.mktemp("c")) / "collection.sqlite")
-        begin_collection(sessions)
-        return sessions
+    def fresh() -> Collection:
+        collection = open_collection(Path(tmp_path_factory.mktemp("c")) / "collection.sqlite")
+        begin_collection(collection)
+        return collection
 
-    def whole(sessions: SessionFactory) -> list[tuple[object, ...]]:
-        cards, shelved = shelves(sessions, 1)
+    def whole(collection: Collection) -> list[tuple[object, ...]]:
+        cards, shelved = shelves(collection, 1)
         rows = [(cards.by_id[c.colour_id].colour, len(c.places)) for s in shelved for c in s.colours]
         return [(r.range_name, r.code, r.name, r.lab, r.opacity, owned) for r, owned in rows]
 

@@ -7,11 +7,11 @@ from importlib import resources
 import pytest
 from sqlalchemy import func, select
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError
 from tidy_tinder.services.exchange.catalogue import import_catalogue, preview_catalogue
 from tidy_tinder.services.journal import collection_version, undo
 from tidy_tinder.services.tidy.shelves import shelves
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
 
 GOOD = (
@@ -22,31 +22,31 @@ GOOD = (
 )
 
 
-def counts(sessions: SessionFactory) -> tuple[int, int, int]:
-    with sessions() as session:
+def counts(collection: Collection) -> tuple[int, int, int]:
+    with collection() as session:
         return tuple(session.scalar(select(func.count(t.id))) or 0 for t in (ColourRange, Colour, Pencil))  # type: ignore[return-value] # three tables, three counts
 
 
-def version(sessions: SessionFactory) -> int:
-    with sessions() as session:
+def version(collection: Collection) -> int:
+    with collection() as session:
         return collection_version(session)
 
 
-def test_a_preview_says_what_would_be_done_and_does_nothing(empty: SessionFactory) -> None:
+def test_a_preview_says_what_would_be_done_and_does_nothing(empty: Collection) -> None:
     seen = preview_catalogue(empty, GOOD)
     assert (seen.new_colours, seen.changed_colours, seen.new_pencils, seen.without_colour) == (3, 0, 3, 1)
     assert seen.ranges == ("Mill Lane", "Mill Brook")
     assert counts(empty) == (0, 0, 0)
 
 
-def test_it_is_taken_in_whole_in_the_order_of_the_file(empty: SessionFactory) -> None:
+def test_it_is_taken_in_whole_in_the_order_of_the_file(empty: Collection) -> None:
     import_catalogue(empty, GOOD)
     assert counts(empty) == (2, 3, 3)
     cards, shelved = shelves(empty, 1)
     assert [[cards.by_id[c.colour_id].colour.code for c in s.colours] for s in shelved] == [["1", "2"], ["1"]]
 
 
-def test_the_same_file_twice_changes_nothing(empty: SessionFactory) -> None:
+def test_the_same_file_twice_changes_nothing(empty: Collection) -> None:
     import_catalogue(empty, GOOD)
     before = version(empty)
     seen, change = import_catalogue(empty, GOOD)
@@ -55,19 +55,19 @@ def test_the_same_file_twice_changes_nothing(empty: SessionFactory) -> None:
     assert version(empty) == before
 
 
-def test_the_demos_own_catalogue_changes_nothing_in_the_demo(demo: SessionFactory) -> None:
+def test_the_demos_own_catalogue_changes_nothing_in_the_demo(demo: Collection) -> None:
     content = resources.files("tidy_tinder.demo").joinpath("data/catalogue.csv").read_bytes()
     seen = preview_catalogue(demo, content)
     assert (seen.changes_nothing, seen.same_colours) == (True, 400)
 
 
-def test_one_bad_line_keeps_all_of_it_out(empty: SessionFactory) -> None:
+def test_one_bad_line_keeps_all_of_it_out(empty: Collection) -> None:
     with pytest.raises(InvalidFileError, match=r"line 3, column a"):
         import_catalogue(empty, GOOD.replace(b"60,10,10", b"60,x,10"))
     assert counts(empty) == (0, 0, 0)
 
 
-def test_corrections_are_counted_and_undone(empty: SessionFactory) -> None:
+def test_corrections_are_counted_and_undone(empty: Collection) -> None:
     import_catalogue(empty, GOOD)
     seen, change = import_catalogue(empty, GOOD.replace(b"Two", b"Deux"))
     assert (seen.changed_colours, seen.same_colours) == (1, 2)
@@ -76,13 +76,13 @@ def test_corrections_are_counted_and_undone(empty: SessionFactory) -> None:
     assert preview_catalogue(empty, GOOD).changes_nothing
 
 
-def test_a_blank_cell_keeps_what_is_known(empty: SessionFactory) -> None:
+def test_a_blank_cell_keeps_what_is_known(empty: Collection) -> None:
     import_catalogue(empty, GOOD)
     seen = preview_catalogue(empty, b"maker,range,code,name\nMill,Lane,1,One\n")
     assert seen.changes_nothing
 
 
-def test_owned_counts_add_but_never_take_away(empty: SessionFactory) -> None:
+def test_owned_counts_add_but_never_take_away(empty: Collection) -> None:
     import_catalogue(empty, GOOD)
     fewer = GOOD.replace(b"semi,1", b"semi,0").replace(b",,2", b",,5")
     seen, _ = import_catalogue(empty, fewer)
@@ -90,7 +90,7 @@ def test_owned_counts_add_but_never_take_away(empty: SessionFactory) -> None:
     assert counts(empty)[2] == 6
 
 
-def test_undo_takes_a_whole_catalogue_back(empty: SessionFactory) -> None:
+def test_undo_takes_a_whole_catalogue_back(empty: Collection) -> None:
     _, change = import_catalogue(empty, GOOD)
     assert change is not None
     undo(empty, change.change_id)

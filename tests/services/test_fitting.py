@@ -4,38 +4,28 @@ from __future__ import annotations
 
 import shutil
 import threading
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from sqlalchemy import delete, func, select
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
-from tidy_tinder.services.background import fitter as jobs
-from tidy_tinder.services.background import stored_fits as fitting
-from tidy_tinder.services.background.fitter import Fitter, begin_fitting, end_fitting, past_jobs, progress
-from tidy_tinder.services.background.stored_fits import StoredFits, fit_now, inputs_of
+from tidy_tinder.services.background.fitter import Fitter, OutdatedError
+from tidy_tinder.services.background.inputs import Inputs, inputs_of
+from tidy_tinder.services.background.runtime import Collection, open_collection, past_jobs
+from tidy_tinder.services.background.stored_fits import StoredFits, Surveys, fit_from, plain_fit
 from tidy_tinder.services.collection.marks import Trust
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.models import PencilFitted
 
 WAIT_SECONDS = 60
 
 
-@pytest.fixture(autouse=True)
-def _nothing_remembered(monkeypatch: pytest.MonkeyPatch) -> None:
-    """What this process surveyed before is forgotten, as after a restart."""
-    monkeypatch.setattr(fitting, "_made", type(fitting._made)())
-
-
 @pytest.fixture
-def background(demo: SessionFactory) -> Iterator[Fitter]:
-    fitter = begin_fitting(demo)
-    yield fitter
-    end_fitting(demo)
+def background(demo: Collection) -> Fitter:
+    return demo.keep_fitted()
 
 
 def wait_for(fitter: Fitter, version: int) -> None:
@@ -48,39 +38,41 @@ def wait_for(fitter: Fitter, version: int) -> None:
     raise AssertionError(f"version {version} was not fitted in {WAIT_SECONDS} s")
 
 
-def swatch(sessions: SessionFactory, code: str, paper: int = BUFF, L: float = 45.0) -> int:
-    _, change = type_swatch(sessions, NewTyped(colour_id(sessions, "Heron", code), paper, "medium", (L, 40.0, 20.0)))
+def swatch(collection: Collection, code: str, paper: int = BUFF, L: float = 45.0) -> int:
+    _, change = type_swatch(
+        collection, NewTyped(colour_id(collection, "Heron", code), paper, "medium", (L, 40.0, 20.0))
+    )
     assert change is not None
     return change.change_id
 
 
-def version(sessions: SessionFactory) -> int:
-    with sessions() as session:
+def version(collection: Collection) -> int:
+    with collection() as session:
         return inputs_of(session).version
 
 
-def kept(sessions: SessionFactory) -> int:
-    with sessions() as session:
+def kept(collection: Collection) -> int:
+    with collection() as session:
         return session.scalar(select(func.count(PencilFitted.id))) or 0
 
 
-def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: SessionFactory) -> None:
+def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collection) -> None:
     fits = StoredFits(demo)
     with demo() as session:
         inputs = inputs_of(session)
-    found = fitting.survey_of(inputs, fits).survey
+    found = Surveys().of(inputs, fits).survey
     assert fits.done == fits.reused > 500
     assert found.home == VELLUM
     assert len(found.pencils) > 380
     assert len(found.by_chart) > 150
     heron = colour_id(demo, "Heron", "119")
-    again = fitting._fit_from(fitting._plain(found.pencils[heron]))
+    again = fit_from(plain_fit(found.pencils[heron]))
     assert (again.unknowns == found.pencils[heron].unknowns).all()
     assert (again.covariance == found.pencils[heron].covariance).all()
     assert [kind for kind, _, _ in again.left] == [kind for kind, _, _ in found.pencils[heron].left]
 
 
-def test_effects_and_what_is_not_dry_are_left_out(demo: SessionFactory) -> None:
+def test_effects_and_what_is_not_dry_are_left_out(demo: Collection) -> None:
     neon = colour_id(demo, "Tallow", "M94")
     type_swatch(demo, NewTyped(neon, VELLUM, "heavy", (60.0, 60.0, 10.0)))
     wet = NewTyped(colour_id(demo, "Heron", "119"), VELLUM, "heavy", (30.0, 40.0, 20.0), finish="solvent")
@@ -93,18 +85,18 @@ def test_effects_and_what_is_not_dry_are_left_out(demo: SessionFactory) -> None:
     assert neon not in {colour.key for colour in inputs.colours} | {mark.pencil for mark in inputs.marks}
 
 
-def test_a_new_swatch_has_only_those_fitted_anew_that_it_concerns(demo: SessionFactory) -> None:
+def test_a_new_swatch_has_only_those_fitted_anew_that_it_concerns(demo: Collection) -> None:
     swatch(demo, "119", PRINT)
     fits = StoredFits(demo)
     with demo() as session:
-        fitting.survey_of(inputs_of(session), fits)
+        Surveys().of(inputs_of(session), fits)
     assert fits.done - fits.reused == 1
 
 
-def test_a_job_says_how_far_it_is_and_drops_what_is_not_needed(demo: SessionFactory) -> None:
+def test_a_job_says_how_far_it_is_and_drops_what_is_not_needed(demo: Collection) -> None:
     before = kept(demo)
     swatch(demo, "119", PRINT)
-    Fitter(demo).run_once()
+    demo.fit_once()
     job = past_jobs(demo)[0]
     assert (job.state, job.done, job.taken_up) == ("done", job.total, 0)
     assert job.reused == job.total - 1
@@ -113,24 +105,22 @@ def test_a_job_says_how_far_it_is_and_drops_what_is_not_needed(demo: SessionFact
 
 
 def test_a_newer_swatch_cancels_the_job_and_what_was_fitted_is_kept(
-    demo: SessionFactory, monkeypatch: pytest.MonkeyPatch
+    demo: Collection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with demo() as session:
         session.execute(delete(PencilFitted))
         session.commit()
-    told = Fitter._tell
+    advance = Fitter._advance
     swatched: list[int] = []
 
-    def swatching_meanwhile(
-        self: Fitter, job: int, inputs: fitting.Inputs, total: int, done: int, *rest: object
-    ) -> None:
+    def swatching_meanwhile(self: Fitter, job: int, inputs: Inputs, total: int, done: int, *rest: object) -> None:
         if done > 60 and not swatched:
             swatched.append(swatch(demo, "119", PRINT))
-        told(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
+        advance(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
 
-    monkeypatch.setattr(Fitter, "_tell", swatching_meanwhile)
-    fitter = Fitter(demo)
-    with pytest.raises(jobs._OutdatedError):
+    monkeypatch.setattr(Fitter, "_advance", swatching_meanwhile)
+    fitter = Fitter(demo, Surveys())
+    with pytest.raises(OutdatedError):
         fitter.run_once()
     cut = past_jobs(demo)[0]
     assert cut.state == "cancelled"
@@ -144,54 +134,54 @@ def test_a_newer_swatch_cancels_the_job_and_what_was_fitted_is_kept(
     assert fitter.newest.version == version(demo)
 
 
-def test_a_program_that_ends_is_taken_up_where_it_was(demo: SessionFactory, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_program_that_ends_is_taken_up_where_it_was(demo: Collection, monkeypatch: pytest.MonkeyPatch) -> None:
     with demo() as session:
         session.execute(delete(PencilFitted))
         session.commit()
     swatch(demo, "119", PRINT)
-    told = Fitter._tell
+    advance = Fitter._advance
 
     class PowerCutError(BaseException):
         pass
 
-    def cut_off(self: Fitter, job: int, inputs: fitting.Inputs, total: int, done: int, *rest: object) -> None:
-        told(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
+    def cut_off(self: Fitter, job: int, inputs: Inputs, total: int, done: int, *rest: object) -> None:
+        advance(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
         if done > 100:
             raise PowerCutError
 
-    monkeypatch.setattr(Fitter, "_tell", cut_off)
+    monkeypatch.setattr(Fitter, "_advance", cut_off)
     with pytest.raises(PowerCutError):
-        Fitter(demo).run_once()
+        demo.fit_once()
     left = past_jobs(demo)[0]
     assert left.state == "running"
-    monkeypatch.setattr(Fitter, "_tell", told)
-    Fitter(demo).run_once()
+    monkeypatch.setattr(Fitter, "_advance", advance)
+    demo.fit_once()
     taken = past_jobs(demo)[0]
     assert (taken.id, taken.state, taken.taken_up) == (left.id, "done", 1)
     assert taken.reused >= left.done > 100
 
 
-def test_in_the_background_marks_follow_a_swatch(demo: SessionFactory, background: Fitter) -> None:
+def test_in_the_background_marks_follow_a_swatch(demo: Collection, background: Fitter) -> None:
     fly_cap = colour_id(demo, "Heron", "120")
     wait_for(background, version(demo))
-    assert not progress(demo).working
+    assert not demo.fitting().working
     before = card(demo, fly_cap, PRINT).mark
     assert before.trust is Trust.PREDICTED
     # A mark as it was predicted confirms the guess, so all others are surer.
     heavy = card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.zones[0].lab
     _, change = type_swatch(demo, NewTyped(colour_id(demo, "Heron", "119"), PRINT, "heavy", heavy))
     assert change is not None
-    assert progress(demo).working
+    assert demo.fitting().working
     wait_for(background, version(demo))
     after = card(demo, fly_cap, PRINT).mark
     assert (after.zones[0].band or 99) < (before.zones[0].band or 0)
     undo(demo, change.change_id)
-    progress(demo)
+    demo.fitting()
     wait_for(background, version(demo))
     assert card(demo, fly_cap, PRINT).mark == before
 
 
-def test_before_the_first_fit_marks_are_measured_or_by_chart(demo: SessionFactory, background: Fitter) -> None:
+def test_before_the_first_fit_marks_are_measured_or_by_chart(demo: Collection, background: Fitter) -> None:
     # Nothing has been asked for yet, so the thread rests.
     assert background.newest is None
     assert card(demo, colour_id(demo, "Heron", "119")).mark.trust is Trust.MEASURED
@@ -199,48 +189,44 @@ def test_before_the_first_fit_marks_are_measured_or_by_chart(demo: SessionFactor
 
 
 def test_what_fails_is_told_to_the_log_and_not_waited_for(
-    demo: SessionFactory, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
+    demo: Collection, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
-    def broken(_inputs: object, _fits: object) -> None:
+    def broken(_surveys: object, _inputs: object, _fits: object) -> None:
         raise ArithmeticError("made to fail")
 
-    monkeypatch.setattr(jobs, "survey_of", broken)
-    fitter = begin_fitting(demo)
-    try:
-        assert progress(demo).working
-        waiting = threading.Event()
-        while progress(demo).working:
-            waiting.wait(0.02)
-        assert "made to fail" in caplog.text
-        assert fitter.newest is None
-        assert card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.trust is Trust.CHART
-    finally:
-        end_fitting(demo)
+    monkeypatch.setattr(Surveys, "of", broken)
+    fitter = demo.keep_fitted()
+    assert demo.fitting().working
+    waiting = threading.Event()
+    while demo.fitting().working:
+        waiting.wait(0.02)
+    assert "made to fail" in caplog.text
+    assert fitter.newest is None
+    assert card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.trust is Trust.CHART
 
 
 def test_a_restored_collection_is_fitted_anew(demo_file: Path, tmp_path: Path) -> None:
     files = CollectionFiles(tmp_path / "here" / "collection.sqlite")
     files.database.parent.mkdir()
     shutil.copy(demo_file, files.database)
-    sessions = open_database(files.database)
+    collection = open_collection(files.database)
     back_up(files, tmp_path / "copy.zip")
-    fitter = begin_fitting(sessions)
+    fitter = collection.keep_fitted()
     try:
-        swatch(sessions, "119", PRINT, 60.0)
-        progress(sessions)
-        wait_for(fitter, version(sessions))
-        restore(files, tmp_path / "copy.zip")
+        swatch(collection, "119", PRINT, 60.0)
+        collection.fitting()
+        wait_for(fitter, version(collection))
+        restore(files, tmp_path / "copy.zip", collection)
         assert fitter.newest is None
-        progress(sessions)
-        wait_for(fitter, version(sessions))
-        assert card(sessions, colour_id(sessions, "Heron", "119"), PRINT).mark.trust is Trust.PREDICTED
+        collection.fitting()
+        wait_for(fitter, version(collection))
+        assert card(collection, colour_id(collection, "Heron", "119"), PRINT).mark.trust is Trust.PREDICTED
     finally:
-        end_fitting(sessions)
-        sessions.kw["bind"].dispose()
+        collection.close()
 
 
-def test_fitting_now_writes_nothing(demo: SessionFactory) -> None:
+def test_fitting_now_writes_nothing(demo: Collection) -> None:
     before, jobs_before = kept(demo), past_jobs(demo)
     swatch(demo, "119", PRINT)
-    assert fit_now(demo).version == version(demo)
+    assert Surveys().now(demo).version == version(demo)
     assert (kept(demo), past_jobs(demo)) == (before, jobs_before)

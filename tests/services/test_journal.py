@@ -5,34 +5,34 @@ from __future__ import annotations
 import pytest
 from sqlalchemy import func, select
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import collection_version, undo, writing
 from tidy_tinder.services.recipes.view import recipe_cards, remove_recipe
 from tidy_tinder.services.tidy.shelves import mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour, JournalChange, JournalEntry, Pencil, RecipeCall
 
 CATALOGUE = b"maker,range,code,name,L,a,b\nM,L,1,One,50,0,0\nM,L,2,Two,60,0,0\n"
 
 
-def version(sessions: SessionFactory) -> int:
-    with sessions() as session:
+def version(collection: Collection) -> int:
+    with collection() as session:
         return collection_version(session)
 
 
-def count(sessions: SessionFactory, table: type[Pencil] | type[RecipeCall]) -> int:
-    with sessions() as session:
+def count(collection: Collection, table: type[Pencil] | type[RecipeCall]) -> int:
+    with collection() as session:
         return session.scalar(select(func.count(table.id))) or 0
 
 
 @pytest.fixture
-def stocked(empty: SessionFactory) -> SessionFactory:
+def stocked(empty: Collection) -> Collection:
     import_catalogue(empty, CATALOGUE)
     return empty
 
 
-def test_a_write_is_recorded_with_before_and_after(stocked: SessionFactory) -> None:
+def test_a_write_is_recorded_with_before_and_after(stocked: Collection) -> None:
     before = version(stocked)
     with writing(stocked, "renamed") as session:
         session.get_one(Colour, 1).name = "First"
@@ -46,14 +46,14 @@ def test_a_write_is_recorded_with_before_and_after(stocked: SessionFactory) -> N
         assert (entry.before["revision"], entry.after["revision"]) == (1, 2)
 
 
-def test_nothing_written_is_no_change(stocked: SessionFactory) -> None:
+def test_nothing_written_is_no_change(stocked: Collection) -> None:
     before = version(stocked)
     with writing(stocked, "nothing") as session:
         session.get_one(Colour, 1).name = "One"
     assert version(stocked) == before
 
 
-def test_a_setting_leaves_the_version_of_the_collection(stocked: SessionFactory) -> None:
+def test_a_setting_leaves_the_version_of_the_collection(stocked: Collection) -> None:
     from tidy_tinder.services.collection.context import context, set_closest
 
     before = version(stocked)
@@ -62,7 +62,7 @@ def test_a_setting_leaves_the_version_of_the_collection(stocked: SessionFactory)
     assert context(stocked).closest.value == "hue"
 
 
-def test_undo_of_new_rows_removes_them_and_undo_of_that_brings_them_back(stocked: SessionFactory) -> None:
+def test_undo_of_new_rows_removes_them_and_undo_of_that_brings_them_back(stocked: Collection) -> None:
     done = mark_owned(stocked, [1, 2], True)
     assert done is not None
     undone = undo(stocked, done.change_id)
@@ -71,7 +71,7 @@ def test_undo_of_new_rows_removes_them_and_undo_of_that_brings_them_back(stocked
     assert count(stocked, Pencil) == 2
 
 
-def test_undo_brings_a_removed_recipe_back_whole(demo: SessionFactory) -> None:
+def test_undo_brings_a_removed_recipe_back_whole(demo: Collection) -> None:
     before = recipe_cards(demo, 1), count(demo, RecipeCall)
     done = remove_recipe(demo, 1)
     assert len(recipe_cards(demo, 1)) == len(before[0]) - 1
@@ -79,7 +79,7 @@ def test_undo_brings_a_removed_recipe_back_whole(demo: SessionFactory) -> None:
     assert (recipe_cards(demo, 1), count(demo, RecipeCall)) == before
 
 
-def test_changes_are_taken_back_one_after_another(stocked: SessionFactory) -> None:
+def test_changes_are_taken_back_one_after_another(stocked: Collection) -> None:
     changes = []
     for name in ("First", "Second", "Third"):
         with writing(stocked, name) as session:
@@ -91,7 +91,7 @@ def test_changes_are_taken_back_one_after_another(stocked: SessionFactory) -> No
         assert session.get_one(Colour, 1).name == "One"
 
 
-def test_what_was_changed_since_is_not_overwritten(stocked: SessionFactory) -> None:
+def test_what_was_changed_since_is_not_overwritten(stocked: Collection) -> None:
     with writing(stocked, "first") as session:
         session.get_one(Colour, 1).name = "First"
         change = session.info["change_id"]
@@ -103,7 +103,7 @@ def test_what_was_changed_since_is_not_overwritten(stocked: SessionFactory) -> N
         assert session.get_one(Colour, 1).name == "Other"
 
 
-def test_a_change_is_taken_back_once(stocked: SessionFactory) -> None:
+def test_a_change_is_taken_back_once(stocked: Collection) -> None:
     done = mark_owned(stocked, [1], True)
     assert done is not None
     undo(stocked, done.change_id)
@@ -111,12 +111,12 @@ def test_a_change_is_taken_back_once(stocked: SessionFactory) -> None:
         undo(stocked, done.change_id)
 
 
-def test_an_unknown_change_is_said_to_be_unknown(stocked: SessionFactory) -> None:
+def test_an_unknown_change_is_said_to_be_unknown(stocked: Collection) -> None:
     with pytest.raises(NotFoundError, match="999"):
         undo(stocked, 999)
 
 
-def test_ids_are_never_given_twice(stocked: SessionFactory) -> None:
+def test_ids_are_never_given_twice(stocked: Collection) -> None:
     """Else undo could bring a row back over another one."""
     done = mark_owned(stocked, [1], True)
     assert done is not None
@@ -126,6 +126,6 @@ def test_ids_are_never_given_twice(stocked: SessionFactory) -> None:
         assert [p.id for p in session.scalars(select(Pencil))] == [2]
 
 
-def test_every_change_has_its_words(demo: SessionFactory) -> None:
+def test_every_change_has_its_words(demo: Collection) -> None:
     with demo() as session:
         assert all(label for label in session.scalars(select(JournalChange.label)))

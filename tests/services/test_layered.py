@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import numpy as np
 import pytest
 from benchmarks.layered import truth_agrees
@@ -14,7 +12,7 @@ from tests.services.test_recipes import BUFF, VELLUM, call
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.standins.roles import Unfit
-from tidy_tinder.services.background.pair_tables import stop_mixing
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import find_paper, patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
@@ -22,28 +20,26 @@ from tidy_tinder.services.recipes.view import Answer, choose_standin, open_recip
 from tidy_tinder.services.standins.in_passage import Layered, Wish, layered_for_call, layered_for_colour
 from tidy_tinder.services.tidy.charts import RangeAs, edit_range
 from tidy_tinder.services.tidy.shelves import mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Choice, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows
 
 
 @pytest.fixture
-def few(demo: SessionFactory) -> Iterator[SessionFactory]:
+def few(demo: Collection) -> Collection:
     """The demo with every sixth of her pencils, so that all pairs are mixed in a moment."""
     with demo() as session:
         owned = sorted(set(session.scalars(select(Pencil.colour_id))))
     mark_owned(demo, [i for at, i in enumerate(owned) if at % 6], False)
-    yield demo
-    stop_mixing(str(demo.kw["bind"].url))
+    return demo
 
 
-def ask(sessions: SessionFactory, code: str, recipe: int = 2, **wish: object) -> Layered:
+def ask(collection: Collection, code: str, recipe: int = 2, **wish: object) -> Layered:
     return layered_for_call(
-        sessions, call(sessions, code, recipe).id, VELLUM, Closest.OVERALL, Wish(**wish)  # type: ignore[arg-type] # words
+        collection, call(collection, code, recipe).id, VELLUM, Closest.OVERALL, Wish(**wish)  # type: ignore[arg-type] # words
     )  # fmt: skip
 
 
-def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: SessionFactory) -> None:
+def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: Collection) -> None:
     found = ask(few, "178")
     # Deep folds: 178, medium, then a light layer of 139 over it.
     assert [one.colour.code for one in found.above] == ["139"]
@@ -69,7 +65,7 @@ def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: Sessio
     assert f"{pair.laid[0].colour.range_name} {pair.laid[0].colour.code}, then " in pair.said
 
 
-def test_what_is_left_out_is_not_offered(few: SessionFactory) -> None:
+def test_what_is_left_out_is_not_offered(few: Collection) -> None:
     with few() as session:
         heron = next(row.range_id for row in colour_rows(session) if row.range_name == "Heron")
     lasting = [one.colour for o in ask(few, "178", lasting=True).offers for one in o.laid]
@@ -89,7 +85,7 @@ def test_what_is_left_out_is_not_offered(few: SessionFactory) -> None:
     assert "left out" in nothing.problem
 
 
-def test_the_colour_that_is_asked_for_is_no_stand_in_for_itself(few: SessionFactory) -> None:
+def test_the_colour_that_is_asked_for_is_no_stand_in_for_itself(few: Collection) -> None:
     own = call(few, "178", 2).colour
     assert own is not None
     mark_owned(few, [own.id], True)
@@ -98,7 +94,7 @@ def test_the_colour_that_is_asked_for_is_no_stand_in_for_itself(few: SessionFact
     assert own.id not in {one.colour.id for offer in found.offers for one in offer.laid}
 
 
-def test_a_burnisher_is_one_pale_pencil(few: SessionFactory) -> None:
+def test_a_burnisher_is_one_pale_pencil(few: Collection) -> None:
     with few() as session:
         chart = {row.id: row.lab for row in colour_rows(session)}
     found = ask(few, "M12", 1)
@@ -108,7 +104,7 @@ def test_a_burnisher_is_one_pale_pencil(few: SessionFactory) -> None:
     assert all((chart[o.laid[0].colour.id] or (0,))[0] > 70 for o in found.offers)
 
 
-def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: SessionFactory) -> None:
+def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: Collection) -> None:
     wanted = call(few, "178", 2)
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
     laid = [LaidLayer(one.colour.id, one.pressure, one.layers) for one in pair.laid]
@@ -137,7 +133,7 @@ def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: SessionFactory)
     assert call(few, "178", 2).chosen is not None
 
 
-def test_layers_that_cannot_be_are_refused_in_words(few: SessionFactory) -> None:
+def test_layers_that_cannot_be_are_refused_in_words(few: Collection) -> None:
     wanted = call(few, "178", 2)
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
     lower, upper = (one.colour.id for one in pair.laid)
@@ -159,7 +155,7 @@ def test_layers_that_cannot_be_are_refused_in_words(few: SessionFactory) -> None
     assert "not modelled" in layered_for_call(few, unsettled.id, VELLUM, Closest.OVERALL).problem
 
 
-def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_the_older(demo: SessionFactory) -> None:
+def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_the_older(demo: Collection) -> None:
     wanted = call(demo, "178", 2).id
     early = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, wait=0.0)
     assert not early.ready
@@ -171,13 +167,11 @@ def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_t
     again = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, wait=0.0)
     assert not again.ready
     assert again.done < again.total
-    stop_mixing(str(demo.kw["bind"].url))
 
 
-def test_in_the_hidden_truth_ten_calls_and_more_have_a_pair_that_is_clearly_better(demo: SessionFactory) -> None:
+def test_in_the_hidden_truth_ten_calls_and_more_have_a_pair_that_is_clearly_better(demo: Collection) -> None:
     """Not only in the prediction: the pair that is recommended, beside the single pencil that is (issue 5)."""
     agreement = truth_agrees(demo)
-    stop_mixing(str(demo.kw["bind"].url))
     assert agreement.clearly_better >= 10
     better = [s > p for p, s in zip(agreement.pair, agreement.single, strict=True)]
     assert sum(better) / len(better) > 0.6
@@ -193,7 +187,7 @@ Stone: then a wet wash over all of it
 """
 
 
-def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: SessionFactory) -> None:
+def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: Collection) -> None:
     number, _ = save_recipe(few, WET)
     wader = [colour_id(few, "Wader", code) for code in ("101", "119", "139", "151")]
     mark_owned(few, wader, True)
@@ -221,7 +215,7 @@ def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: S
     assert {one.colour.range_name for o in wash.offers for one in o.laid} <= {"Wader"}
 
 
-def test_any_colour_has_stand_ins_by_itself(few: SessionFactory) -> None:
+def test_any_colour_has_stand_ins_by_itself(few: Collection) -> None:
     wanted = colour_id(few, "Heron", "178")
     found = layered_for_colour(few, LaidLayer(wanted, "medium"), VELLUM, Closest.OVERALL)
     assert found.below == found.above == ()
@@ -237,7 +231,7 @@ def test_any_colour_has_stand_ins_by_itself(few: SessionFactory) -> None:
     assert "not modelled" in neon.problem
 
 
-def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(few: SessionFactory) -> None:
+def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(few: Collection) -> None:
     white, grey_toned = colour_id(few, "Heron", "213"), 5
     found = layered_for_colour(few, LaidLayer(white, "heavy"), grey_toned, Closest.OVERALL)
     said = [one for one in found.beyond if one.words == "paler than this paper"]
@@ -246,7 +240,7 @@ def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(fe
     assert "a paler paper: Vellum board or Hot-pressed board" in said[0].way
 
 
-def test_only_what_a_swatch_changed_is_mixed_again_and_what_is_lost_needs_no_mixing(few: SessionFactory) -> None:
+def test_only_what_a_swatch_changed_is_mixed_again_and_what_is_lost_needs_no_mixing(few: Collection) -> None:
     first = ask(few, "178")
     offers = [o.said for o in first.offers]
     gone = next(o for o in first.offers if len(o.laid) == 2).laid[0].colour.id

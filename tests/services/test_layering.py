@@ -11,21 +11,21 @@ from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import Trust
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.layering.table import lay_out
-from tidy_tinder.storage.engine import SessionFactory
 
 
-def layer(sessions: SessionFactory, name: str, pressure: str = "medium", count: int = 1) -> LaidLayer:
-    return LaidLayer(colour_id(sessions, *name.split(" ")), pressure, count)
+def layer(collection: Collection, name: str, pressure: str = "medium", count: int = 1) -> LaidLayer:
+    return LaidLayer(colour_id(collection, *name.split(" ")), pressure, count)
 
 
 def true(*laid: tuple[str, str]) -> Lab:
     return reflectance_to_lab(demo_world().reflectance("Vellum board", laid))
 
 
-def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: SessionFactory) -> None:
+def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Collection) -> None:
     found = lay_out(demo, VELLUM, [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy")])
     assert (found.ready, found.problem, found.warnings, found.passes_left) == (True, "", (), 7)
     assert [order.said for order in found.orders] == [
@@ -49,7 +49,7 @@ def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Session
         assert np.sign(getattr(found.apart, part)) == np.sign(getattr(truth, part))
 
 
-def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: SessionFactory) -> None:
+def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: Collection) -> None:
     laid = [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy"), layer(demo, "Heron 148", "light", 2)]
     found = lay_out(demo, VELLUM, laid)
     assert len({order.said for order in found.orders}) == len(found.orders) == 6
@@ -59,7 +59,7 @@ def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(dem
         np.testing.assert_allclose(there.result.patch.lab, here.result.patch.lab, atol=1e-9)
 
 
-def test_burnishing_and_solvent_finish_every_order(demo: SessionFactory) -> None:
+def test_burnishing_and_solvent_finish_every_order(demo: Collection) -> None:
     pair, pale = [layer(demo, "Heron 125"), layer(demo, "Heron 148")], layer(demo, "Tallow M02", "burnish")
     rubbed = lay_out(demo, VELLUM, [*pair, pale])
     assert len(rubbed.orders) == 2
@@ -78,7 +78,7 @@ def test_burnishing_and_solvent_finish_every_order(demo: SessionFactory) -> None
     assert (wet.orders[0].result.band or 0) > (dry.orders[0].result.band or 0)
 
 
-def test_what_the_paper_does_not_take_is_said(demo: SessionFactory) -> None:
+def test_what_the_paper_does_not_take_is_said(demo: Collection) -> None:
     many = [layer(demo, "Heron 125", "light", 4), layer(demo, "Heron 148", "light", 2)]
     found = lay_out(demo, HOT_PRESSED, many)
     assert found.passes_left == -1
@@ -87,7 +87,7 @@ def test_what_the_paper_does_not_take_is_said(demo: SessionFactory) -> None:
     assert lay_out(demo, BUFF, many).ground.lab != lay_out(demo, VELLUM, many).ground.lab
 
 
-def test_what_is_not_modelled_or_not_there_is_said(demo: SessionFactory, empty: SessionFactory) -> None:
+def test_what_is_not_modelled_or_not_there_is_said(demo: Collection, empty: Collection) -> None:
     neon = lay_out(demo, VELLUM, [layer(demo, "Tallow M94"), layer(demo, "Heron 125")])
     assert neon.orders == ()
     assert "M94 Night Glow Pink cannot be modelled" in neon.problem

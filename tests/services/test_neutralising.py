@@ -10,15 +10,15 @@ from tests.services.test_layered import few
 from tidy_tinder.core.difference.components import chroma
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.standins.neutralisers import neutralisers_of
 from tidy_tinder.services.tidy.shelves import mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 
 __all__ = ["few"]
 
 
-def test_opposites_grey_a_colour_in_the_hidden_truth_too(few: SessionFactory) -> None:
+def test_opposites_grey_a_colour_in_the_hidden_truth_too(few: Collection) -> None:
     orange = colour_id(few, "Heron", "111")
     mark_owned(few, [orange], True)
     found = neutralisers_of(few, orange, VELLUM, "medium")
@@ -43,7 +43,7 @@ def test_opposites_grey_a_colour_in_the_hidden_truth_too(few: SessionFactory) ->
     assert softer.alone != found.alone
 
 
-def test_what_has_no_neutraliser_is_said(few: SessionFactory) -> None:
+def test_what_has_no_neutraliser_is_said(few: Collection) -> None:
     not_owned = colour_id(few, "Wader", "101")
     assert "Only a pencil that you own" in neutralisers_of(few, not_owned, VELLUM, "medium").problem
     with pytest.raises(NotFoundError):

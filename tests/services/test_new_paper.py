@@ -7,6 +7,7 @@ from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.predictions import WELL_WITHIN
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.predicting.first_swatches import ENOUGH_SHARE, first_swatches, sureness_of
@@ -14,7 +15,6 @@ from tidy_tinder.services.predicting.why import why
 from tidy_tinder.services.swatches.board import board
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
 from tidy_tinder.services.tidy.shelves import shelves
-from tidy_tinder.storage.engine import SessionFactory
 
 BLACK = 6
 PRESSURES = ("light", "medium", "heavy")
@@ -25,16 +25,16 @@ def true_lab(key: str, paper: str, pressure: str) -> tuple[float, float, float]:
     return float(L), float(a), float(b)
 
 
-def swatch_first(sessions: SessionFactory, count: int) -> None:
+def swatch_first(collection: Collection, count: int) -> None:
     """Swatch the advised pencils on the print paper, as a reader would see them."""
-    for one in first_swatches(sessions, PRINT).advised[:count]:
+    for one in first_swatches(collection, PRINT).advised[:count]:
         key = f"{one.colour.range_name} {one.colour.code}"
         for pressure in PRESSURES:
             seen = true_lab(key, "Cotton print paper", pressure)
-            type_swatch(sessions, NewTyped(one.colour.id, PRINT, pressure, seen))
+            type_swatch(collection, NewTyped(one.colour.id, PRINT, pressure, seen))
 
 
-def test_the_advice_spreads_over_colour_and_cover_and_says_why(demo: SessionFactory) -> None:
+def test_the_advice_spreads_over_colour_and_cover_and_says_why(demo: Collection) -> None:
     first = first_swatches(demo, PRINT)
     assert len(first.advised) == 8
     assert {one.colour.opacity for one in first.advised[:4]} == {"transparent", "semi", "opaque"}
@@ -50,7 +50,7 @@ def test_the_advice_spreads_over_colour_and_cover_and_says_why(demo: SessionFact
         first_swatches(demo, 99)
 
 
-def test_four_swatched_pencils_narrow_the_bands_of_all_others_and_are_enough(demo: SessionFactory) -> None:
+def test_four_swatched_pencils_narrow_the_bands_of_all_others_and_are_enough(demo: Collection) -> None:
     guess = sureness_of(demo, PRINT)
     assert (guess.measured, guess.unknown, guess.anchors, guess.enough) == (0, 0, 0, False)
     assert sum(guess.within) == guess.marks
@@ -67,7 +67,7 @@ def test_four_swatched_pencils_narrow_the_bands_of_all_others_and_are_enough(dem
     assert [one.done for one in first.advised] == [True] * 4 + [False] * 4
 
 
-def test_predictions_after_four_are_near_what_is_really_there(demo: SessionFactory) -> None:
+def test_predictions_after_four_are_near_what_is_really_there(demo: Collection) -> None:
     swatch_first(demo, 4)
     within = []
     for code in ("105", "117", "125", "132", "151", "161", "186", "204"):
@@ -81,7 +81,7 @@ def test_predictions_after_four_are_near_what_is_really_there(demo: SessionFacto
     assert sum(within) >= 0.9 * len(within)
 
 
-def test_a_dark_ground_is_told_by_swatches_over_black(demo: SessionFactory) -> None:
+def test_a_dark_ground_is_told_by_swatches_over_black(demo: Collection) -> None:
     bar = first_swatches(demo, BLACK).over_black
     assert bar is not None
     assert bar.home_name == "Vellum board"
@@ -89,12 +89,12 @@ def test_a_dark_ground_is_told_by_swatches_over_black(demo: SessionFactory) -> N
     assert first_swatches(demo, PRINT).over_black is None
 
 
-def test_an_empty_collection_has_no_advice_and_is_unknown(empty: SessionFactory) -> None:
+def test_an_empty_collection_has_no_advice_and_is_unknown(empty: Collection) -> None:
     first = first_swatches(empty, 1)
     assert (first.advised, first.over_black, first.sureness.marks, first.sureness.enough) == ((), None, 0, False)
 
 
-def test_the_board_counts_what_is_predicted_well_and_poorly(demo: SessionFactory) -> None:
+def test_the_board_counts_what_is_predicted_well_and_poorly(demo: Collection) -> None:
     found = {row.name: row for row in board(demo).rows}
     for row in found.values():
         for cell in row.cells:
@@ -107,7 +107,7 @@ def test_the_board_counts_what_is_predicted_well_and_poorly(demo: SessionFactory
     assert WELL_WITHIN == 3.5
 
 
-def test_why_tells_from_what_and_what_would_make_it_surer(demo: SessionFactory) -> None:
+def test_why_tells_from_what_and_what_would_make_it_surer(demo: Collection) -> None:
     oxlip = colour_id(demo, "Heron", "101")
     told = why(demo, oxlip, BLACK, "heavy")
     assert [one.words.split(",")[0] for one in told.rests_on] == [
@@ -125,7 +125,7 @@ def test_why_tells_from_what_and_what_would_make_it_surer(demo: SessionFactory) 
     assert (on_buff.guess, on_buff.anchors > 100) == (False, True)
 
 
-def test_why_of_a_chart_value_names_how_charts_are_read(demo: SessionFactory) -> None:
+def test_why_of_a_chart_value_names_how_charts_are_read(demo: Collection) -> None:
     cards = shelves(demo, BUFF)[0].by_id
     charted = next(i for i, of in cards.items() if of.mark.rests_on.value == "its chart value")
     told = why(demo, charted, BUFF, "heavy")
@@ -135,7 +135,7 @@ def test_why_of_a_chart_value_names_how_charts_are_read(demo: SessionFactory) ->
     assert any("swatch it heavy on Vellum board" in way.words for way in told.surer)
 
 
-def test_only_what_is_predicted_has_a_why(demo: SessionFactory) -> None:
+def test_only_what_is_predicted_has_a_why(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     with pytest.raises(RefusedError, match="is measured"):
         why(demo, fly_cap, VELLUM, "heavy")

@@ -7,19 +7,19 @@ from typing import Any
 
 import pytest
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.papers import PaperAs, add_paper, copy_paper, edit_paper, paper_pages, remove_paper
-from tidy_tinder.storage.engine import SessionFactory
 
 KRAFT = PaperAs("Kraft card", "", "brown", (63.0, 8.0, 24.0), "medium", 6, False, True, "")
 
 
-def named(sessions: SessionFactory) -> list[str]:
-    return [p.said.name for p in paper_pages(sessions)]
+def named(collection: Collection) -> list[str]:
+    return [p.said.name for p in paper_pages(collection)]
 
 
-def test_a_paper_is_added_changed_and_removed(empty: SessionFactory) -> None:
+def test_a_paper_is_added_changed_and_removed(empty: Collection) -> None:
     number, _ = add_paper(empty, KRAFT)
     page = next(p for p in paper_pages(empty) if p.id == number)
     assert (page.said, page.swatches) == (KRAFT, 0)
@@ -35,7 +35,7 @@ def test_a_paper_is_added_changed_and_removed(empty: SessionFactory) -> None:
     assert named(empty) == ["White paper", "Kraft card"]
 
 
-def test_a_new_batch_is_the_same_but_for_its_swatches(demo: SessionFactory) -> None:
+def test_a_new_batch_is_the_same_but_for_its_swatches(demo: Collection) -> None:
     vellum = paper_pages(demo)[0]
     number, _ = copy_paper(demo, vellum.id)
     again, _ = copy_paper(demo, number)
@@ -45,7 +45,7 @@ def test_a_new_batch_is_the_same_but_for_its_swatches(demo: SessionFactory) -> N
     assert pages[number].said.lab == vellum.said.lab
 
 
-def test_a_paper_with_swatches_and_the_last_one_stay(demo: SessionFactory, empty: SessionFactory) -> None:
+def test_a_paper_with_swatches_and_the_last_one_stay(demo: Collection, empty: Collection) -> None:
     with pytest.raises(RefusedError, match=r"Vellum board stays: on it hang \d+ swatches"):
         remove_paper(demo, 1)
     with pytest.raises(RefusedError, match="the only paper"):
@@ -53,6 +53,6 @@ def test_a_paper_with_swatches_and_the_last_one_stay(demo: SessionFactory, empty
 
 
 @pytest.mark.parametrize("wrong", [{"name": " "}, {"tooth": "hairy"}, {"most_layers": 0}, {"name": "White paper"}])
-def test_what_no_paper_can_be_is_refused(empty: SessionFactory, wrong: dict[str, Any]) -> None:
+def test_what_no_paper_can_be_is_refused(empty: Collection, wrong: dict[str, Any]) -> None:
     with pytest.raises(RefusedError):
         add_paper(empty, replace(KRAFT, **wrong))

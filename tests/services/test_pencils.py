@@ -9,6 +9,7 @@ import pytest
 from tests.services.at_home import VELLUM, colour_id, owning, pencils, stick
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, Owning
 from tidy_tinder.services.collection.context import context, set_stub
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
@@ -28,7 +29,6 @@ from tidy_tinder.services.tidy.pencils import (
     tins,
     use_up,
 )
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import PencilRow
 
 
@@ -36,7 +36,7 @@ def as_it_is(row: PencilRow) -> PencilAs:
     return PencilAs(row.tin, row.slot, row.length_mm, row.state, row.stamp_readable, row.notes)
 
 
-def test_a_stick_is_said_anew_and_undo_brings_it_back(demo: SessionFactory) -> None:
+def test_a_stick_is_said_anew_and_undo_brings_it_back(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     before = pencils(demo, fly_cap)[0]
     done = edit_pencil(demo, before.id, before.revision, replace(as_it_is(before), length_mm=40, notes="snaps"))
@@ -47,7 +47,7 @@ def test_a_stick_is_said_anew_and_undo_brings_it_back(demo: SessionFactory) -> N
     assert as_it_is(pencils(demo, fly_cap)[0]) == as_it_is(before)
 
 
-def test_a_change_that_comes_too_late_is_told_with_both_versions(demo: SessionFactory) -> None:
+def test_a_change_that_comes_too_late_is_told_with_both_versions(demo: Collection) -> None:
     row = pencils(demo, colour_id(demo, "Heron", "119"))[0]
     edit_pencil(demo, row.id, row.revision, replace(as_it_is(row), length_mm=90))
     with pytest.raises(ChangedMeanwhileError, match="another window") as told:
@@ -60,7 +60,7 @@ def test_a_change_that_comes_too_late_is_told_with_both_versions(demo: SessionFa
 
 
 @pytest.mark.parametrize(("part", "value"), [("length_mm", 401), ("state", "chewed")])
-def test_what_no_pencil_can_be_is_refused(demo: SessionFactory, part: str, value: Any) -> None:
+def test_what_no_pencil_can_be_is_refused(demo: Collection, part: str, value: Any) -> None:
     row = pencils(demo, colour_id(demo, "Heron", "119"))[0]
     with pytest.raises(RefusedError):
         edit_pencil(demo, row.id, row.revision, replace(as_it_is(row), **{part: value}))
@@ -68,7 +68,7 @@ def test_what_no_pencil_can_be_is_refused(demo: SessionFactory, part: str, value
         edit_pencil(demo, 99999, 1, as_it_is(row))
 
 
-def test_a_lost_pencil_gives_its_place_to_the_spare(demo: SessionFactory) -> None:
+def test_a_lost_pencil_gives_its_place_to_the_spare(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     assert owning(demo, fly_cap) is Owning.SPARE
     lose(demo, [fly_cap])
@@ -80,7 +80,7 @@ def test_a_lost_pencil_gives_its_place_to_the_spare(demo: SessionFactory) -> Non
     assert find_again(demo, [fly_cap]) is None
 
 
-def test_many_at_once_are_one_undo(demo: SessionFactory) -> None:
+def test_many_at_once_are_one_undo(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", code) for code in ("102", "103", "105")]
     done = lose(demo, ids)
     assert done is not None
@@ -89,14 +89,14 @@ def test_many_at_once_are_one_undo(demo: SessionFactory) -> None:
     assert all(owning(demo, i) is not Owning.LOST for i in ids)
 
 
-def test_used_up_is_owned_no_more_unless_there_is_a_spare(demo: SessionFactory) -> None:
+def test_used_up_is_owned_no_more_unless_there_is_a_spare(demo: Collection) -> None:
     fly_cap, lemon = colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "102")
     use_up(demo, [fly_cap, lemon])
     assert owning(demo, fly_cap) is Owning.OWNED
     assert owning(demo, lemon) is Owning.NOT_OWNED
 
 
-def test_one_more_is_a_spare_of_a_new_pencils_length(demo: SessionFactory) -> None:
+def test_one_more_is_a_spare_of_a_new_pencils_length(demo: Collection) -> None:
     lemon = colour_id(demo, "Heron", "102")
     add_pencil(demo, lemon)
     newest = pencils(demo, lemon)[-1]
@@ -105,7 +105,7 @@ def test_one_more_is_a_spare_of_a_new_pencils_length(demo: SessionFactory) -> No
     assert len(pencils(demo, lemon)) == 1
 
 
-def test_moving_puts_them_behind_what_stands_in_the_tin(demo: SessionFactory) -> None:
+def test_moving_puts_them_behind_what_stands_in_the_tin(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", code) for code in ("119", "102")]
     move_to(demo, ids, " travel  tin ")
     places = [(p.tin, p.slot) for i in ids for p in pencils(demo, i)]
@@ -115,7 +115,7 @@ def test_moving_puts_them_behind_what_stands_in_the_tin(demo: SessionFactory) ->
     assert [t.pencils for t in tins(demo) if t.name == "travel tin"] == [4]
 
 
-def test_with_me_today_filters_stand_ins_recipes_and_counts(demo: SessionFactory) -> None:
+def test_with_me_today_filters_stand_ins_recipes_and_counts(demo: Collection) -> None:
     with pytest.raises(RefusedError, match="No tin is marked"):
         only_with_me(demo, True)
     taken = [colour_id(demo, "Heron", code) for code in ("119", "123")]
@@ -133,7 +133,7 @@ def test_with_me_today_filters_stand_ins_recipes_and_counts(demo: SessionFactory
     assert context(demo).owned == 165
 
 
-def test_the_artist_sets_what_a_stub_is(demo: SessionFactory) -> None:
+def test_the_artist_sets_what_a_stub_is(demo: Collection) -> None:
     before = sum(t.stubs for t in tins(demo))
     set_stub(demo, 90)
     assert sum(t.stubs for t in tins(demo)) > before

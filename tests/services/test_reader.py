@@ -12,6 +12,7 @@ from tests.services.at_home import PRINT, VELLUM, card, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.devices.errors import NotCalibratedError, NotConnectedError, NotSimulatedError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.papers import copy_paper
 from tidy_tinder.services.reader import (
@@ -24,7 +25,6 @@ from tidy_tinder.services.reader import (
     read_paper,
 )
 from tidy_tinder.services.tidy.charts import ColourAs, RangeAs, add_colour, add_range
-from tidy_tinder.storage.engine import SessionFactory
 
 
 @pytest.fixture
@@ -42,7 +42,7 @@ def test_it_begins_unconnected_and_says_what_to_do(link: ReaderLink) -> None:
             act()
 
 
-def test_its_state_tells_calibration_readings_and_battery(link: ReaderLink, demo: SessionFactory) -> None:
+def test_its_state_tells_calibration_readings_and_battery(link: ReaderLink, demo: Collection) -> None:
     link.start_simulated()
     state = link.state()
     assert state.connected
@@ -62,7 +62,7 @@ def test_its_state_tells_calibration_readings_and_battery(link: ReaderLink, demo
     assert 0.99 < status.battery < 1.0
 
 
-def test_it_reads_what_lies_under_it_and_says_so(link: ReaderLink, demo: SessionFactory) -> None:
+def test_it_reads_what_lies_under_it_and_says_so(link: ReaderLink, demo: Collection) -> None:
     link.start_simulated()
     link.calibrate()
     fly_cap = colour_id(demo, "Heron", "119")
@@ -79,7 +79,7 @@ def test_it_reads_what_lies_under_it_and_says_so(link: ReaderLink, demo: Session
     assert link.state().under_it == "bare Vellum board"
 
 
-def test_a_later_batch_is_the_same_paper_to_the_simulated_reader(link: ReaderLink, demo: SessionFactory) -> None:
+def test_a_later_batch_is_the_same_paper_to_the_simulated_reader(link: ReaderLink, demo: Collection) -> None:
     link.start_simulated()
     link.calibrate()
     number, _ = copy_paper(demo, PRINT)
@@ -88,7 +88,7 @@ def test_a_later_batch_is_the_same_paper_to_the_simulated_reader(link: ReaderLin
     assert float(delta_e_2000(first, later)) < 1.0
 
 
-def test_what_the_hidden_world_does_not_know_is_said_in_words(link: ReaderLink, demo: SessionFactory) -> None:
+def test_what_the_hidden_world_does_not_know_is_said_in_words(link: ReaderLink, demo: Collection) -> None:
     link.start_simulated()
     mine, _ = add_range(demo, RangeAs("", "Mine", "", 175))
     sock, _ = add_colour(demo, mine, ColourAs("1", "Odd Sock", None, "", "", "ordinary"))

@@ -9,6 +9,7 @@ from sqlalchemy import select
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Unranked
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
@@ -26,21 +27,20 @@ from tidy_tinder.services.recipes.view import (
 )
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_call, standins_for_text
 from tidy_tinder.services.tidy.shelves import mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Choice, Colour, Pencil
 
 VELLUM, PRINT, BUFF = 1, 3, 4
 
 
-def calls(sessions: SessionFactory, recipe: int, paper: int = VELLUM) -> list[CallView]:
-    return [c for s in open_recipe(sessions, recipe, paper, Closest.OVERALL).steps for c in s.calls]
+def calls(collection: Collection, recipe: int, paper: int = VELLUM) -> list[CallView]:
+    return [c for s in open_recipe(collection, recipe, paper, Closest.OVERALL).steps for c in s.calls]
 
 
-def call(sessions: SessionFactory, code: str, recipe: int = 1, paper: int = VELLUM) -> CallView:
-    return next(c for c in calls(sessions, recipe, paper) if c.colour and c.colour.code == code)
+def call(collection: Collection, code: str, recipe: int = 1, paper: int = VELLUM) -> CallView:
+    return next(c for c in calls(collection, recipe, paper) if c.colour and c.colour.code == code)
 
 
-def test_the_demos_recipes_are_read_without_anything_left_to_settle(demo: SessionFactory) -> None:
+def test_the_demos_recipes_are_read_without_anything_left_to_settle(demo: Collection) -> None:
     cards = recipe_cards(demo, VELLUM)
     assert len(cards) == 7
     assert all(card.unsettled == 0 for card in cards)
@@ -48,7 +48,7 @@ def test_the_demos_recipes_are_read_without_anything_left_to_settle(demo: Sessio
     assert all(card.owned + card.stand_ins + card.open == card.calls for card in cards)
 
 
-def test_a_call_is_owned_or_open(demo: SessionFactory) -> None:
+def test_a_call_is_owned_or_open(demo: Collection) -> None:
     answers = {c.colour.code: c.answer for c in calls(demo, 1) if c.colour}
     assert answers["119"] is Answer.OWNED
     assert answers["126"] is Answer.OPEN
@@ -57,17 +57,17 @@ def test_a_call_is_owned_or_open(demo: SessionFactory) -> None:
     ]  # fmt: skip
 
 
-def test_a_lost_pencil_is_not_at_hand(demo: SessionFactory) -> None:
+def test_a_lost_pencil_is_not_at_hand(demo: Collection) -> None:
     fly_cap = call(demo, "119")
     assert fly_cap.colour is not None
-    with demo.begin() as session:
+    with demo() as session, session.begin():
         for pencil in session.scalars(select(Pencil).where(Pencil.colour_id == fly_cap.colour.id)):
             pencil.state = "lost"
     assert call(demo, "119").answer is Answer.OPEN
     assert call(demo, "119").owning.value == "lost"
 
 
-def test_standins_are_compared_at_the_calls_pressure_on_the_paper(demo: SessionFactory) -> None:
+def test_standins_are_compared_at_the_calls_pressure_on_the_paper(demo: Collection) -> None:
     ranked = standins_for_call(demo, call(demo, "126").id, VELLUM, Closest.OVERALL, limit=40)
     assert (ranked.pressure, ranked.layers, ranked.paper_name) == ("medium", 1, "Vellum board")
     figures = [offer.ranked_by for offer in ranked.on_paper]
@@ -78,7 +78,7 @@ def test_standins_are_compared_at_the_calls_pressure_on_the_paper(demo: SessionF
     assert not {o.colour.id for o in ranked.on_paper} & {o.colour.id for o in ranked.by_chart}
 
 
-def test_a_paper_without_swatches_is_answered_by_predictions_with_their_bands_and_ties(demo: SessionFactory) -> None:
+def test_a_paper_without_swatches_is_answered_by_predictions_with_their_bands_and_ties(demo: Collection) -> None:
     with demo() as session:
         effects = session.scalars(select(Colour.id).where(Colour.effect != "ordinary")).all()
     mark_owned(demo, effects, True)
@@ -94,7 +94,7 @@ def test_a_paper_without_swatches_is_answered_by_predictions_with_their_bands_an
     assert {offer.colour.effect for offer in everything} == {"ordinary"}
 
 
-def test_a_collection_without_swatches_is_answered_by_chart(empty: SessionFactory) -> None:
+def test_a_collection_without_swatches_is_answered_by_chart(empty: Collection) -> None:
     import_catalogue(empty, (resources.files("tidy_tinder.demo") / "data/catalogue.csv").read_bytes())
     with empty() as session:
         own = session.scalars(select(Colour.id).where(Colour.code.in_(["119", "123", "M12"]))).all()
@@ -104,7 +104,7 @@ def test_a_collection_without_swatches_is_answered_by_chart(empty: SessionFactor
     assert {offer.basis for offer in ranked.by_chart} == {Basis.CHART}
 
 
-def test_another_meaning_of_closest_ranks_otherwise(demo: SessionFactory) -> None:
+def test_another_meaning_of_closest_ranks_otherwise(demo: Collection) -> None:
     one = call(demo, "126").id
     orders = {c: [o.colour.id for o in standins_for_call(demo, one, VELLUM, c, limit=30).on_paper] for c in Closest}
     assert orders[Closest.OVERALL] != orders[Closest.VALUE] != orders[Closest.HUE]
@@ -113,7 +113,7 @@ def test_another_meaning_of_closest_ranks_otherwise(demo: SessionFactory) -> Non
     assert best.ranked_by != best.difference.delta_e
 
 
-def test_only_pencils_at_hand_are_offered_and_never_the_colour_itself(demo: SessionFactory) -> None:
+def test_only_pencils_at_hand_are_offered_and_never_the_colour_itself(demo: Collection) -> None:
     wanted = call(demo, "119")
     assert wanted.colour is not None
     ranked = standins_for_call(demo, wanted.id, VELLUM, Closest.OVERALL, limit=100)
@@ -123,7 +123,7 @@ def test_only_pencils_at_hand_are_offered_and_never_the_colour_itself(demo: Sess
     assert offered <= usable - {wanted.colour.id}
 
 
-def test_a_choice_belongs_to_recipe_call_and_paper(demo: SessionFactory) -> None:
+def test_a_choice_belongs_to_recipe_call_and_paper(demo: Collection) -> None:
     one = call(demo, "126")
     best = standins_for_call(demo, one.id, VELLUM, Closest.OVERALL).best
     assert best is not None
@@ -138,7 +138,7 @@ def test_a_choice_belongs_to_recipe_call_and_paper(demo: SessionFactory) -> None
     assert call(demo, "126").answer is Answer.OPEN
 
 
-def test_a_second_choice_replaces_the_first_and_can_be_cleared(demo: SessionFactory) -> None:
+def test_a_second_choice_replaces_the_first_and_can_be_cleared(demo: Collection) -> None:
     one = call(demo, "126")
     first, second = standins_for_call(demo, one.id, VELLUM, Closest.OVERALL).on_paper[:2]
     choose_standin(demo, one.id, VELLUM, first.colour.id)
@@ -151,14 +151,14 @@ def test_a_second_choice_replaces_the_first_and_can_be_cleared(demo: SessionFact
         clear_choice(demo, one.id, VELLUM)
 
 
-def test_a_colour_that_is_not_at_hand_cannot_stand_in(demo: SessionFactory) -> None:
+def test_a_colour_that_is_not_at_hand_cannot_stand_in(demo: Collection) -> None:
     one = call(demo, "126")
     assert one.colour is not None
     with pytest.raises(RefusedError, match="not at hand"):
         choose_standin(demo, one.id, VELLUM, one.colour.id)
 
 
-def test_a_chosen_pencil_that_is_given_away_is_said_to_be_gone(demo: SessionFactory) -> None:
+def test_a_chosen_pencil_that_is_given_away_is_said_to_be_gone(demo: Collection) -> None:
     one = call(demo, "126")
     best = standins_for_call(demo, one.id, VELLUM, Closest.OVERALL).best
     assert best is not None
@@ -168,7 +168,7 @@ def test_a_chosen_pencil_that_is_given_away_is_said_to_be_gone(demo: SessionFact
     assert (gone.answer, gone.chosen) == (Answer.STAND_IN, None)
 
 
-def test_what_could_not_be_read_is_settled_by_the_artist(demo: SessionFactory) -> None:
+def test_what_could_not_be_read_is_settled_by_the_artist(demo: Collection) -> None:
     recipe, _ = save_recipe(demo, "A leaf\nHeron\n119 Bracken, light\n107, Brambel, 101\n")
     conflict, slip = (c for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED)
     assert {c.code for c in conflict.candidates} == {"119", "169"}
@@ -179,7 +179,7 @@ def test_what_could_not_be_read_is_settled_by_the_artist(demo: SessionFactory) -
     assert next(c for c in recipe_cards(demo, VELLUM) if c.id == recipe).calls == 3
 
 
-def test_settling_anew_forgets_a_choice_for_the_old_colour(demo: SessionFactory) -> None:
+def test_settling_anew_forgets_a_choice_for_the_old_colour(demo: Collection) -> None:
     one = call(demo, "126")
     best = standins_for_call(demo, one.id, VELLUM, Closest.OVERALL).best
     assert best is not None
@@ -189,7 +189,7 @@ def test_settling_anew_forgets_a_choice_for_the_old_colour(demo: SessionFactory)
     assert call(demo, "126").answer is Answer.OPEN
 
 
-def test_an_unsettled_call_has_no_standins_yet(demo: SessionFactory) -> None:
+def test_an_unsettled_call_has_no_standins_yet(demo: Collection) -> None:
     recipe, _ = save_recipe(demo, "A leaf\nHeron\n107, Brambel, 101\n")
     unsettled = next(c for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED)
     with pytest.raises(RefusedError, match="not settled"):
@@ -198,7 +198,7 @@ def test_an_unsettled_call_has_no_standins_yet(demo: SessionFactory) -> None:
         choose_standin(demo, unsettled.id, VELLUM, 1)
 
 
-def test_a_preview_keeps_nothing(demo: SessionFactory) -> None:
+def test_a_preview_keeps_nothing(demo: Collection) -> None:
     reading, read = preview_recipe(demo, "A leaf\nHeron\n119, Brambel then 107\n")
     assert reading.title == "A leaf"
     assert [c.colour.name if c.colour else None for c in read] == ["Fly Cap", None, "Beeswax"]
@@ -206,13 +206,13 @@ def test_a_preview_keeps_nothing(demo: SessionFactory) -> None:
 
 
 @pytest.mark.parametrize("text", ["", "  \n ", "x" * 40_001])
-def test_no_text_or_too_much_is_refused_in_words(demo: SessionFactory, text: str) -> None:
+def test_no_text_or_too_much_is_refused_in_words(demo: Collection, text: str) -> None:
     with pytest.raises(RefusedError):
         save_recipe(demo, text)
 
 
 @pytest.mark.parametrize("effect", ["metallic", "neon", "pearl"])
-def test_what_is_not_modelled_is_not_ranked(demo: SessionFactory, effect: str) -> None:
+def test_what_is_not_modelled_is_not_ranked(demo: Collection, effect: str) -> None:
     with demo() as session:
         colour = session.scalars(select(Colour).where(Colour.effect == effect)).first()
         assert colour is not None
@@ -222,7 +222,7 @@ def test_what_is_not_modelled_is_not_ranked(demo: SessionFactory, effect: str) -
     assert sum(ranked.left_out.values()) > 100
 
 
-def test_standins_by_words_name_what_is_unclear(demo: SessionFactory) -> None:
+def test_standins_by_words_name_what_is_unclear(demo: Collection) -> None:
     assert standins_for_text(demo, "heron 126", "buff", "heavy", Closest.OVERALL).paper_name == "Buff sanded card"
     for text, paper, error, words in (
         ("119", "vellum", RefusedError, "Write the range too"),
@@ -235,7 +235,7 @@ def test_standins_by_words_name_what_is_unclear(demo: SessionFactory) -> None:
             standins_for_text(demo, text, paper, "heavy", Closest.OVERALL)
 
 
-def test_what_is_not_there_is_said_to_be_so(demo: SessionFactory) -> None:
+def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:
     for wish in (
         lambda: open_recipe(demo, 99, VELLUM, Closest.OVERALL),
         lambda: remove_recipe(demo, 99),

@@ -13,8 +13,8 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layers import LaidLayer, turned
 from tidy_tinder.devices.errors import NotConnectedError
-from tidy_tinder.services.background.pair_tables import stop_mixing
-from tidy_tinder.services.background.stored_fits import fit_now
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.background.stored_fits import Surveys
 from tidy_tinder.services.collection.marks import LabTriple, Trust
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
@@ -36,7 +36,6 @@ from tidy_tinder.services.standins.in_passage import layered_for_colour
 from tidy_tinder.services.swatches.one_by_one import history_of
 from tidy_tinder.services.tidy.charts import remove_colour
 from tidy_tinder.services.tidy.shelves import mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
 
@@ -47,26 +46,26 @@ def link() -> Iterator[ReaderLink]:
     link.close()
 
 
-def layers(sessions: SessionFactory) -> tuple[LaidLayer, ...]:
+def layers(collection: Collection) -> tuple[LaidLayer, ...]:
     """A pink under a blue: what they give differs by their order."""
     return (
-        LaidLayer(colour_id(sessions, "Heron", "125"), "medium"),
-        LaidLayer(colour_id(sessions, "Tallow", "M35"), "heavy", 2),
+        LaidLayer(colour_id(collection, "Heron", "125"), "medium"),
+        LaidLayer(colour_id(collection, "Tallow", "M35"), "heavy", 2),
     )
 
 
-def begun(sessions: SessionFactory, paper: int = VELLUM, finish: str = "dry", wanted: str = "112") -> int:
-    new = NewScrap(paper, layers(sessions), finish, colour_id(sessions, "Heron", wanted), "heavy", 1)
-    return begin_scrap(sessions, new)[0]
+def begun(collection: Collection, paper: int = VELLUM, finish: str = "dry", wanted: str = "112") -> int:
+    new = NewScrap(paper, layers(collection), finish, colour_id(collection, "Heron", wanted), "heavy", 1)
+    return begin_scrap(collection, new)[0]
 
 
-def seen(sessions: SessionFactory, scrap: int, kind: str) -> tuple[LabTriple, Trust, float | None]:
-    found = next(field.seen for field in open_scrap(sessions, scrap).fields if field.kind == kind)
+def seen(collection: Collection, scrap: int, kind: str) -> tuple[LabTriple, Trust, float | None]:
+    found = next(field.seen for field in open_scrap(collection, scrap).fields if field.kind == kind)
     assert found is not None
     return found.patch.lab, found.trust, found.band
 
 
-def test_a_strip_has_each_pencil_alone_and_both_orders(demo: SessionFactory) -> None:
+def test_a_strip_has_each_pencil_alone_and_both_orders(demo: Collection) -> None:
     scrap = open_scrap(demo, begun(demo))
     assert [field.kind for field in scrap.fields] == ["alone", "alone", "laid", "turned"]
     assert [field.said for field in scrap.fields] == [
@@ -85,7 +84,7 @@ def test_a_strip_has_each_pencil_alone_and_both_orders(demo: SessionFactory) -> 
     assert [field.kind for field in open_scrap(demo, single).fields] == ["laid"]
 
 
-def test_a_verdict_is_kept_and_shown_where_the_layers_are_offered_again(demo: SessionFactory) -> None:
+def test_a_verdict_is_kept_and_shown_where_the_layers_are_offered_again(demo: Collection) -> None:
     number = begun(demo)
     change = judge_scrap(demo, number, 1, ["too warm", "too light"], " a hair ")
     assert change is not None
@@ -108,7 +107,7 @@ def test_a_verdict_is_kept_and_shown_where_the_layers_are_offered_again(demo: Se
         (["splendid"], "no verdict"),
     ],
 )
-def test_a_verdict_that_contradicts_itself_is_refused(demo: SessionFactory, verdict: list[str], says: str) -> None:
+def test_a_verdict_that_contradicts_itself_is_refused(demo: Collection, verdict: list[str], says: str) -> None:
     number = begun(demo)
     with pytest.raises(RefusedError, match=says):
         judge_scrap(demo, number, 1, verdict, "")
@@ -116,17 +115,17 @@ def test_a_verdict_that_contradicts_itself_is_refused(demo: SessionFactory, verd
     assert all(judge_scrap(demo, number, i + 1, [group[0]], "") for i, group in enumerate(VERDICTS))
 
 
-def test_the_reader_reads_both_orders_and_the_pencils_learn(demo: SessionFactory, link: ReaderLink) -> None:
+def test_the_reader_reads_both_orders_and_the_pencils_learn(demo: Collection, link: ReaderLink) -> None:
     number = begun(demo)
     with pytest.raises(NotConnectedError):
         read_strip(demo, link, number, False)
     link.start_simulated()
     link.calibrate()
     expected = {kind: seen(demo, number, kind) for kind in ("laid", "turned")}
-    before = fit_now(demo)
+    before = Surveys().now(demo)
     for is_turned in (False, True):
         assert read_strip(demo, link, number, is_turned).doubt == ""
-    after = fit_now(demo)
+    after = Surveys().now(demo)
     laid = {kind: seen(demo, number, kind) for kind in ("laid", "turned")}
     assert all(trust is Trust.MEASURED and band is None for _, trust, band in laid.values())
     # The truth of both orders differs, and each is near what was expected of it rather than of the other.
@@ -149,7 +148,7 @@ def test_the_reader_reads_both_orders_and_the_pencils_learn(demo: SessionFactory
     assert scraps_on(demo, VELLUM)[0].measured is not None
 
 
-def test_a_value_far_from_what_is_expected_is_asked_about_first(demo: SessionFactory) -> None:
+def test_a_value_far_from_what_is_expected_is_asked_about_first(demo: Collection) -> None:
     number = begun(demo)
     read = type_strip(demo, number, False, (95.0, 0.0, 60.0))
     assert "is expected here" in read.doubt
@@ -164,7 +163,7 @@ def test_a_value_far_from_what_is_expected_is_asked_about_first(demo: SessionFac
     assert type_strip(demo, number, False, (95.0, 0.0, 60.0)).doubt != ""
 
 
-def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: SessionFactory) -> None:
+def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: Collection) -> None:
     one = LaidLayer(colour_id(demo, "Heron", "125"), "light", 3)
     number = begin_scrap(demo, NewScrap(VELLUM, (one,)))[0]
     told, trust, _ = seen(demo, number, "laid")
@@ -181,7 +180,7 @@ def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: SessionFactory) ->
     assert lay_out(demo, VELLUM, [one]).orders[0].result.trust is Trust.MEASURED
 
 
-def test_solvent_and_other_papers_are_kept_apart(demo: SessionFactory) -> None:
+def test_solvent_and_other_papers_are_kept_apart(demo: Collection) -> None:
     wet, dry = begun(demo, finish="solvent"), begun(demo)
     type_strip(demo, wet, False, (40.0, 10.0, -10.0), keep=True)
     assert seen(demo, wet, "laid")[1] is Trust.MEASURED
@@ -190,7 +189,7 @@ def test_solvent_and_other_papers_are_kept_apart(demo: SessionFactory) -> None:
     assert lay_out(demo, HOT_PRESSED, layers(demo), solvent=True).orders[0].result.trust is Trust.PREDICTED
 
 
-def test_what_was_tried_stays_in_sight_for_its_colour_on_its_paper(demo: SessionFactory) -> None:
+def test_what_was_tried_stays_in_sight_for_its_colour_on_its_paper(demo: Collection) -> None:
     with demo() as session:
         owned = sorted(pencils_by_colour(session))
     keep = {one.pencil for one in layers(demo)}
@@ -210,10 +209,9 @@ def test_what_was_tried_stays_in_sight_for_its_colour_on_its_paper(demo: Session
     assert mine.measured.difference.delta_e == pytest.approx(apart.delta_e)
     other = layered_for_colour(demo, LaidLayer(wanted, "heavy"), BUFF, Closest.OVERALL)
     assert all(o.tried is None for o in other.offers)
-    stop_mixing(str(demo.kw["bind"].url))
 
 
-def test_a_scrap_is_removed_whole_and_comes_back(demo: SessionFactory) -> None:
+def test_a_scrap_is_removed_whole_and_comes_back(demo: Collection) -> None:
     number = begun(demo)
     type_strip(demo, number, True, seen(demo, number, "turned")[0])
     judge_scrap(demo, number, 1, ["good"], "")
@@ -226,7 +224,7 @@ def test_a_scrap_is_removed_whole_and_comes_back(demo: SessionFactory) -> None:
     assert (after.verdict, after.fields) == (before.verdict, before.fields)
 
 
-def test_what_a_scrap_rests_on_stays(empty: SessionFactory, demo: SessionFactory) -> None:
+def test_what_a_scrap_rests_on_stays(empty: Collection, demo: Collection) -> None:
     number = begun(demo, paper=BUFF)
     with pytest.raises(RefusedError, match="scraps"):
         remove_paper(demo, BUFF)
@@ -249,7 +247,7 @@ def test_what_a_scrap_rests_on_stays(empty: SessionFactory, demo: SessionFactory
         ([("burnish", 1), ("light", 1)], "comes last"),
     ],
 )
-def test_layers_that_cannot_be_laid_are_refused(demo: SessionFactory, bad: list[tuple[str, int]], says: str) -> None:
+def test_layers_that_cannot_be_laid_are_refused(demo: Collection, bad: list[tuple[str, int]], says: str) -> None:
     one = layers(demo)[0].pencil
     laid = tuple(LaidLayer(one + i, pressure, count) for i, (pressure, count) in enumerate(bad))
     with pytest.raises(RefusedError, match=says):

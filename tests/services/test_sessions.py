@@ -12,6 +12,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
@@ -30,7 +31,6 @@ from tidy_tinder.services.swatches.sessions import (
     skip_item,
     start_session,
 )
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Swatch
 
 
@@ -43,19 +43,19 @@ def link() -> Iterator[ReaderLink]:
     found.close()
 
 
-def begin(sessions: SessionFactory, *codes: str, **more: object) -> SessionView:
-    ids = tuple(colour_id(sessions, "Heron", code) for code in codes)
+def begin(collection: Collection, *codes: str, **more: object) -> SessionView:
+    ids = tuple(colour_id(collection, "Heron", code) for code in codes)
     plan = SessionPlan(PRINT, Which.CHOSEN, ("light", "medium", "heavy"), colour_ids=ids, **more)  # type: ignore[arg-type] # parts of a plan
-    number, _ = start_session(sessions, plan)
-    return open_session(sessions, number)
+    number, _ = start_session(collection, plan)
+    return open_session(collection, number)
 
 
-def stored(sessions: SessionFactory, swatch: int) -> Swatch:
-    with sessions() as session:
+def stored(collection: Collection, swatch: int) -> Swatch:
+    with collection() as session:
         return session.get_one(Swatch, swatch)
 
 
-def test_a_session_reads_its_marks_and_keeps_each_at_once(demo: SessionFactory, link: ReaderLink) -> None:
+def test_a_session_reads_its_marks_and_keeps_each_at_once(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119", "161")
     assert [(i.colour.code, i.pressure) for i in view.items] == [
         (code, pressure) for code in ("119", "161") for pressure in ("light", "medium", "heavy")
@@ -73,7 +73,7 @@ def test_a_session_reads_its_marks_and_keeps_each_at_once(demo: SessionFactory, 
     assert (after.card.read, [i.state for i in after.items]) == (6, ["read"] * 6)
 
 
-def test_it_is_left_and_taken_up_by_another_start_of_the_program(demo: SessionFactory, link: ReaderLink) -> None:
+def test_it_is_left_and_taken_up_by_another_start_of_the_program(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     read_item(demo, link, view.items[0].id)
     (card,) = session_cards(demo)
@@ -87,7 +87,7 @@ def test_it_is_left_and_taken_up_by_another_start_of_the_program(demo: SessionFa
     assert session_cards(demo)[0].closed
 
 
-def test_only_what_is_missing_is_read(demo: SessionFactory, link: ReaderLink) -> None:
+def test_only_what_is_missing_is_read(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     read_item(demo, link, view.items[0].id)
     ids = (colour_id(demo, "Heron", "119"),)
@@ -99,7 +99,7 @@ def test_only_what_is_missing_is_read(demo: SessionFactory, link: ReaderLink) ->
         start_session(demo, everything)
 
 
-def test_the_mean_of_three_is_kept_with_its_count(demo: SessionFactory, link: ReaderLink) -> None:
+def test_the_mean_of_three_is_kept_with_its_count(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119", average_of=3)
     outcomes = [read_item(demo, link, view.items[2].id) for _ in range(3)]
     assert [(o.outcome, o.item.readings) for o in outcomes] == [("more", 1), ("more", 2), ("stored", 0)]
@@ -109,7 +109,7 @@ def test_the_mean_of_three_is_kept_with_its_count(demo: SessionFactory, link: Re
     assert newest.averaged_of == 3
 
 
-def test_bare_paper_is_doubted_and_read_again(demo: SessionFactory, link: ReaderLink) -> None:
+def test_bare_paper_is_doubted_and_read_again(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     heavy = view.items[2].id
     link.follows = False
@@ -123,7 +123,7 @@ def test_bare_paper_is_doubted_and_read_again(demo: SessionFactory, link: Reader
     assert read_item(demo, link, heavy).outcome == "stored"
 
 
-def test_the_wrong_pencil_is_doubted_and_named(demo: SessionFactory, link: ReaderLink) -> None:
+def test_the_wrong_pencil_is_doubted_and_named(demo: Collection, link: ReaderLink) -> None:
     fly_cap = (colour_id(demo, "Heron", "119"),)
     plan = SessionPlan(VELLUM, Which.CHOSEN, ("heavy",), only_missing=False, colour_ids=fly_cap)
     number, _ = start_session(demo, plan)
@@ -141,7 +141,7 @@ def test_the_wrong_pencil_is_doubted_and_named(demo: SessionFactory, link: Reade
     assert open_session(demo, number).items[0].doubt == doubted.item.doubt
 
 
-def test_a_colour_that_cannot_be_this_one_is_doubted_by_its_chart(demo: SessionFactory, link: ReaderLink) -> None:
+def test_a_colour_that_cannot_be_this_one_is_doubted_by_its_chart(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     link.follows = False
     lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), PRINT, "heavy"))
@@ -149,7 +149,7 @@ def test_a_colour_that_cannot_be_this_one_is_doubted_by_its_chart(demo: SessionF
     assert "away from anything that 119 Fly Cap can be here" in doubted.item.doubt
 
 
-def test_hardly_any_right_reading_is_doubted(demo: SessionFactory, link: ReaderLink) -> None:
+def test_hardly_any_right_reading_is_doubted(demo: Collection, link: ReaderLink) -> None:
     """Of 90 true readings on a new paper and a repeated one, at most two are asked for again."""
     codes = [str(n) for n in range(101, 200, 7)]
     view = begin(demo, *codes)
@@ -160,7 +160,7 @@ def test_hardly_any_right_reading_is_doubted(demo: SessionFactory, link: ReaderL
     assert (first + second).count("doubt") <= 2
 
 
-def test_a_mark_is_left_out_and_taken_in_again(demo: SessionFactory, link: ReaderLink) -> None:
+def test_a_mark_is_left_out_and_taken_in_again(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     skip_item(demo, view.items[0].id)
     assert open_session(demo, view.card.id).card.skipped == 1
@@ -181,7 +181,7 @@ def test_a_mark_is_left_out_and_taken_in_again(demo: SessionFactory, link: Reade
     ],
 )
 def test_a_fault_stores_nothing_and_loses_nothing(
-    demo: SessionFactory, link: ReaderLink, kind: str, error: type[ReaderError]
+    demo: Collection, link: ReaderLink, kind: str, error: type[ReaderError]
 ) -> None:
     view = begin(demo, "119")
     read_item(demo, link, view.items[0].id)
@@ -195,7 +195,7 @@ def test_a_fault_stores_nothing_and_loses_nothing(
     assert read_item(demo, link, view.items[1].id).outcome == "stored"
 
 
-def test_burnished_solvent_and_layered_marks_are_other_marks(demo: SessionFactory, link: ReaderLink) -> None:
+def test_burnished_solvent_and_layered_marks_are_other_marks(demo: Collection, link: ReaderLink) -> None:
     white = colour_id(demo, "Tallow", "M02")
     seen = {}
     for finish, burnisher, layers in (
@@ -215,7 +215,7 @@ def test_burnished_solvent_and_layered_marks_are_other_marks(demo: SessionFactor
         begin(demo, "161", finish="burnished")
 
 
-def test_the_board_counts_what_was_read(demo: SessionFactory, link: ReaderLink) -> None:
+def test_the_board_counts_what_was_read(demo: Collection, link: ReaderLink) -> None:
     def heron() -> tuple[int, int, int]:
         row = next(r for r in board(demo).rows if r.paper_id == PRINT)
         return row.cells[0].measured
@@ -227,12 +227,12 @@ def test_the_board_counts_what_was_read(demo: SessionFactory, link: ReaderLink) 
     assert heron() == (0, 1, 1)
 
 
-def test_a_papers_own_colour_is_read_from_its_bare_surface(demo: SessionFactory, link: ReaderLink) -> None:
+def test_a_papers_own_colour_is_read_from_its_bare_surface(demo: Collection, link: ReaderLink) -> None:
     lab = read_paper(demo, link, VELLUM)
     assert float(delta_e_2000(np.array(lab), np.array([94.49, -0.29, 1.47]))) < 1.5
 
 
-def test_what_makes_no_session_is_refused(demo: SessionFactory, link: ReaderLink) -> None:
+def test_what_makes_no_session_is_refused(demo: Collection, link: ReaderLink) -> None:
     for plan in (
         SessionPlan(PRINT, Which.OWNED, ()),
         SessionPlan(PRINT, Which.OWNED, ("hard",)),

@@ -11,6 +11,7 @@ from sqlalchemy import select
 from tests.services.at_home import PRINT, VELLUM, card, colour_id, owned, shelf, stick
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, Owning
 from tidy_tinder.services.collection.marks import Trust
 from tidy_tinder.services.errors import NotFoundError
@@ -18,7 +19,6 @@ from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.colour_page import colour_page
 from tidy_tinder.services.tidy.shelves import lay_out, mark_owned, own_set, shelves, tick
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange
 from tidy_tinder.storage.queries.colours import PencilRow
 
@@ -44,14 +44,14 @@ def test_the_barrel_shows_the_first_state_that_holds(pencils: list[PencilRow], e
     assert AtHand().has(pencils) == any(p.state in ("in_use", "spare") for p in pencils)
 
 
-def test_shelves_stand_in_chart_order(demo: SessionFactory) -> None:
+def test_shelves_stand_in_chart_order(demo: Collection) -> None:
     heron = shelf(demo, "Heron")
     assert [card(demo, c.colour_id).colour.code for c in heron.colours[:5]] == ["101", "102", "103", "215", "104"]
     assert (heron.owned, len(heron.colours)) == (69, 120)
     assert [s.name for s in shelves(demo, VELLUM)[1]] == ["Heron", "Wader", "Tallow", "Steadfast", "Scholar"]
 
 
-def test_a_mark_is_measured_on_its_paper_and_predicted_elsewhere(demo: SessionFactory) -> None:
+def test_a_mark_is_measured_on_its_paper_and_predicted_elsewhere(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     by_paper = {paper: card(demo, fly_cap, paper).mark for paper in (VELLUM, PRINT)}
     assert by_paper[VELLUM].trust is Trust.MEASURED
@@ -63,7 +63,7 @@ def test_a_mark_is_measured_on_its_paper_and_predicted_elsewhere(demo: SessionFa
     assert all(zone.band is None for zone in by_paper[VELLUM].zones)
 
 
-def test_an_effect_is_not_modelled_and_stays_a_chart_value(demo: SessionFactory) -> None:
+def test_an_effect_is_not_modelled_and_stays_a_chart_value(demo: Collection) -> None:
     tuba = card(demo, colour_id(demo, "Scholar", "47"), PRINT)
     assert tuba.colour.effect == "metallic"
     assert tuba.mark.trust is Trust.CHART
@@ -71,7 +71,7 @@ def test_an_effect_is_not_modelled_and_stays_a_chart_value(demo: SessionFactory)
     assert tuba.mark.ground == "#ffffff"
 
 
-def test_a_colour_without_any_value_has_no_mark(empty: SessionFactory) -> None:
+def test_a_colour_without_any_value_has_no_mark(empty: Collection) -> None:
     import_catalogue(empty, b"range,code,name\nL,1,One\n")
     cards, shelved = shelves(empty, 1)
     colour = cards.by_id[shelved[0].colours[0].colour_id]
@@ -81,7 +81,7 @@ def test_a_colour_without_any_value_has_no_mark(empty: SessionFactory) -> None:
     assert page.value is None
 
 
-def test_ticking_follows_the_charts_order_and_names_what_is_not_there(demo: SessionFactory) -> None:
+def test_ticking_follows_the_charts_order_and_names_what_is_not_there(demo: Collection) -> None:
     range_id = shelf(demo, "Wader").range_id
     done = tick(demo, range_id, "101-104, 119, 999")
     assert owned(demo, "Wader") == {"101", "102", "104", "119"}
@@ -90,7 +90,7 @@ def test_ticking_follows_the_charts_order_and_names_what_is_not_there(demo: Sess
     assert (again.newly, again.already) == (1, 1)
 
 
-def test_ticking_is_one_undo_and_reads_its_own_words(demo: SessionFactory) -> None:
+def test_ticking_is_one_undo_and_reads_its_own_words(demo: Collection) -> None:
     done = tick(demo, shelf(demo, "Wader").range_id, "101-118")
     assert done.changed is not None
     assert "Wader 101-118 owned" in done.changed.label
@@ -98,13 +98,13 @@ def test_ticking_is_one_undo_and_reads_its_own_words(demo: SessionFactory) -> No
     assert owned(demo, "Wader") == set()
 
 
-def test_ticking_nothing_that_is_there_changes_nothing(demo: SessionFactory) -> None:
+def test_ticking_nothing_that_is_there_changes_nothing(demo: Collection) -> None:
     done = tick(demo, shelf(demo, "Wader").range_id, "999, nonsense")
     assert done.changed is None
     assert done.unknown == ("999", "nonsense")
 
 
-def test_unticking_takes_the_pencils_away_and_undo_brings_back_their_places(demo: SessionFactory) -> None:
+def test_unticking_takes_the_pencils_away_and_undo_brings_back_their_places(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     before = colour_page(demo, fly_cap, VELLUM, Closest.OVERALL).pencils
     done = mark_owned(demo, [fly_cap], False)
@@ -117,11 +117,11 @@ def test_unticking_takes_the_pencils_away_and_undo_brings_back_their_places(demo
     assert before[0][0].tin == "tin 2"
 
 
-def test_owning_what_is_owned_changes_nothing(demo: SessionFactory) -> None:
+def test_owning_what_is_owned_changes_nothing(demo: Collection) -> None:
     assert mark_owned(demo, [colour_id(demo, "Heron", "119")], True) is None
 
 
-def test_a_whole_set_is_owned_at_once(demo: SessionFactory) -> None:
+def test_a_whole_set_is_owned_at_once(demo: Collection) -> None:
     with demo() as session:
         wader = session.scalars(select(BoxedSet).where(BoxedSet.name == "Wader 36")).one().id
     done = own_set(demo, wader)
@@ -132,7 +132,7 @@ def test_a_whole_set_is_owned_at_once(demo: SessionFactory) -> None:
     assert sets["Wader 36"] == (36, 36)
 
 
-def test_a_colours_page_knows_its_papers_nearest_and_recipes(demo: SessionFactory) -> None:
+def test_a_colours_page_knows_its_papers_nearest_and_recipes(demo: Collection) -> None:
     page = colour_page(demo, colour_id(demo, "Heron", "119"), VELLUM, Closest.OVERALL)
     measured = [p.paper_name for p in page.papers if p.mark.trust is Trust.MEASURED]
     assert "Vellum board" in measured
@@ -142,12 +142,12 @@ def test_a_colours_page_knows_its_papers_nearest_and_recipes(demo: SessionFactor
     assert page.value == pytest.approx(4.0, abs=1.5)
 
 
-def test_the_sister_range_is_kept_apart_but_named(demo: SessionFactory) -> None:
+def test_the_sister_range_is_kept_apart_but_named(demo: Collection) -> None:
     page = colour_page(demo, colour_id(demo, "Heron", "119"), VELLUM, Closest.OVERALL)
     assert page.sister_ids == (colour_id(demo, "Wader", "119"),)
 
 
-def test_what_is_not_there_is_said_to_be_so(demo: SessionFactory) -> None:
+def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:
     for call in (
         lambda: colour_page(demo, 9999, VELLUM, Closest.OVERALL),
         lambda: shelves(demo, 99),
@@ -159,15 +159,15 @@ def test_what_is_not_there_is_said_to_be_so(demo: SessionFactory) -> None:
             call()
 
 
-def test_a_range_and_a_code_are_the_key_of_a_colour(demo: SessionFactory) -> None:
+def test_a_range_and_a_code_are_the_key_of_a_colour(demo: Collection) -> None:
     with demo() as session:
         query = select(ColourRange.name, Colour.name).join(Colour, Colour.range_id == ColourRange.id)
         same = session.execute(query.where(Colour.code == "119")).all()
     assert {tuple(row) for row in same} == {("Heron", "Fly Cap"), ("Wader", "Fly Cap")}
 
 
-def test_what_two_ask_for_at_once_is_computed_once(demo: SessionFactory) -> None:
-    from tidy_tinder.services.background.cache import for_version
+def test_what_two_ask_for_at_once_is_computed_once(demo: Collection) -> None:
+    from tidy_tinder.services.background.runtime import for_version
 
     asked: list[int] = []
     both_ask, both_compute = threading.Barrier(2), threading.Barrier(2)
@@ -193,6 +193,6 @@ def test_what_two_ask_for_at_once_is_computed_once(demo: SessionFactory) -> None
     assert (found, len(asked)) == (["done", "done"], 1)
 
 
-def test_laid_out_shelves_are_those_that_are_shown(demo: SessionFactory) -> None:
+def test_laid_out_shelves_are_those_that_are_shown(demo: Collection) -> None:
     lay_out(demo)
     assert len(shelves(demo, VELLUM)[0].by_id) == 400

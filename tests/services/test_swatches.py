@@ -13,6 +13,7 @@ from tidy_tinder.core.difference.lamps import Lamp
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.standins.singles import Basis
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
@@ -33,12 +34,11 @@ from tidy_tinder.services.swatches.one_by_one import (
 from tidy_tinder.services.tidy.colour_page import colour_kin
 from tidy_tinder.services.tidy.what_is_this import what_is_this
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour
 
 
-def history(sessions: SessionFactory, of: int) -> tuple[PastSwatch, ...]:
-    with sessions() as session:
+def history(collection: Collection, of: int) -> tuple[PastSwatch, ...]:
+    with collection() as session:
         return history_of(session, of)
 
 
@@ -60,7 +60,7 @@ def swatch(L: float, source: str, day: int) -> NewSwatch:
     ],
 )
 def test_the_newest_by_reader_counts_and_a_photo_never_outranks_it(
-    demo: SessionFactory, made: list[NewSwatch], counts: float
+    demo: Collection, made: list[NewSwatch], counts: float
 ) -> None:
     add_swatches(demo, made)
     fly_cap = colour_id(demo, "Heron", "119")
@@ -70,7 +70,7 @@ def test_the_newest_by_reader_counts_and_a_photo_never_outranks_it(
     assert [p.row.lab[0] for p in here if p.counts] == [counts]
 
 
-def test_a_typed_swatch_is_kept_shown_and_removed(demo: SessionFactory) -> None:
+def test_a_typed_swatch_is_kept_shown_and_removed(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     number, _ = type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 55.0, 30.0), note="by eye"))
     assert card(demo, fly_cap, PRINT).mark.trust.value == "measured"
@@ -84,7 +84,7 @@ def test_a_typed_swatch_is_kept_shown_and_removed(demo: SessionFactory) -> None:
     assert card(demo, fly_cap, PRINT).mark.trust.value == "measured"
 
 
-def test_what_no_mark_can_be_is_refused(demo: SessionFactory) -> None:
+def test_what_no_mark_can_be_is_refused(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     for new in (
         NewTyped(fly_cap, PRINT, "hard", (45, 5, 3)),
@@ -102,7 +102,7 @@ def test_what_no_mark_can_be_is_refused(demo: SessionFactory) -> None:
         remove_swatch(demo, 99999)
 
 
-def test_a_mark_over_black_gives_an_opacity(demo: SessionFactory) -> None:
+def test_a_mark_over_black_gives_an_opacity(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (60.0, 40.0, 30.0)))
     assert opacity_of([p for p in history(demo, fly_cap) if p.row.paper_id == PRINT]) == ()
@@ -113,7 +113,7 @@ def test_a_mark_over_black_gives_an_opacity(demo: SessionFactory) -> None:
     assert 0.7 < found.test.contrast_ratio < 0.9
 
 
-def test_marks_are_laid_beside_across_papers_and_pressures(demo: SessionFactory) -> None:
+def test_marks_are_laid_beside_across_papers_and_pressures(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     asked = [MarkAsked(fly_cap, paper, "heavy") for paper in (VELLUM, BUFF, PRINT)]
     laid = lay_beside(demo, asked)
@@ -128,7 +128,7 @@ def test_marks_are_laid_beside_across_papers_and_pressures(demo: SessionFactory)
             lay_beside(demo, [MarkAsked(fly_cap, VELLUM, "heavy")] * count)
 
 
-def test_a_worn_stamp_is_found_by_its_mark(demo: SessionFactory) -> None:
+def test_a_worn_stamp_is_found_by_its_mark(demo: Collection) -> None:
     moss = colour_id(demo, "Heron", "161")
     lab = card(demo, moss).mark.zones[0].lab
     found = what_is_this(demo, (lab[0] + 0.4, lab[1], lab[2] - 0.4), VELLUM, "heavy")
@@ -140,7 +140,7 @@ def test_a_worn_stamp_is_found_by_its_mark(demo: SessionFactory) -> None:
     assert order == sorted(order)
 
 
-def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(demo: SessionFactory) -> None:
+def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(demo: Collection) -> None:
     moss = card(demo, colour_id(demo, "Heron", "161"), PRINT)
     looks = moss.mark.zones[1]
     found = what_is_this(demo, looks.lab, PRINT, "medium")
@@ -152,7 +152,7 @@ def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(de
     assert len(found.alike) > 1
 
 
-def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: SessionFactory) -> None:
+def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: Collection) -> None:
     import_catalogue(empty, (resources.files("tidy_tinder.demo") / "data/catalogue.csv").read_bytes())
     with empty() as session:
         moss = session.scalars(select(Colour).where(Colour.code == "161")).first()
@@ -165,7 +165,7 @@ def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: SessionFactory
     assert what_is_this(empty, lab, 1, "light").by_chart == ()
 
 
-def test_what_cannot_be_told_apart_is_said(demo: SessionFactory) -> None:
+def test_what_cannot_be_told_apart_is_said(demo: Collection) -> None:
     fly_cap, rosehip = colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123")
     type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 50.0, 30.0)))
     type_swatch(demo, NewTyped(rosehip, PRINT, "heavy", (45.3, 50.0, 30.3)))
@@ -174,7 +174,7 @@ def test_what_cannot_be_told_apart_is_said(demo: SessionFactory) -> None:
     assert what_is_this(demo, (60.0, -90.0, 60.0), PRINT, "heavy").none_share > 0.99
 
 
-def test_kin_knows_twins_grades_neighbours_and_sisters(demo: SessionFactory) -> None:
+def test_kin_knows_twins_grades_neighbours_and_sisters(demo: Collection) -> None:
     haw = colour_kin(demo, colour_id(demo, "Steadfast", "1240"), VELLUM)
     measured = [t for t in haw.twins if t.compared == "heavy on Vellum board"]
     assert measured
@@ -198,13 +198,13 @@ def test_kin_knows_twins_grades_neighbours_and_sisters(demo: SessionFactory) -> 
         )
 
 
-def _cards(sessions: SessionFactory) -> list:  # type: ignore[type-arg] # cards, as the service gives them
+def _cards(collection: Collection) -> list:  # type: ignore[type-arg] # cards, as the service gives them
     from tidy_tinder.services.tidy.shelves import shelves
 
-    return list(shelves(sessions, VELLUM)[0].by_id.values())
+    return list(shelves(collection, VELLUM)[0].by_id.values())
 
 
-def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: SessionFactory) -> None:
+def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", code) for code in ("119", "102", "129")]
     done = put_in_tray(demo, ids, True)
     found = tray(demo, VELLUM)
@@ -223,7 +223,7 @@ def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: SessionFactory) -
         put_in_tray(demo, list(range(1, 90)), True)
 
 
-def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: SessionFactory) -> None:
+def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", "101"), colour_id(demo, "Heron", "125"), colour_id(demo, "Wader", "101")]
     first, second, third = lay_beside(demo, [MarkAsked(i, VELLUM, "heavy") for i in ids])
     assert first.lamps is None

@@ -18,6 +18,7 @@ from sqlalchemy import text
 from tests.conftest import close
 
 from tidy_tinder.core.errors import TidyTinderError
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
@@ -36,7 +37,6 @@ from tidy_tinder.services.tidy.charts import (
 from tidy_tinder.services.tidy.pencils import add_pencil, find_again, lose, move_to, use_up
 from tidy_tinder.services.tidy.shelves import mark_owned, tick
 from tidy_tinder.services.tray import put_in_tray
-from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.models import Journaled
 
 CATALOGUE = b"range,code,name,L,a,b,owned\n" + b"".join(
@@ -47,10 +47,10 @@ COLOURS = st.lists(st.integers(1, 8), min_size=1, max_size=4, unique=True)
 Content = dict[str, list[tuple[Any, ...]]]
 
 
-def content(sessions: SessionFactory) -> Content:
+def content(collection: Collection) -> Content:
     """All rows of all journaled tables, without their revisions."""
     found: Content = {}
-    with sessions() as session:
+    with collection() as session:
         for model in Journaled.__subclasses__():
             columns = [c.name for c in model.__table__.columns if c.name not in ("id", "revision")]
             query = text(f"SELECT {', '.join(['id', *columns])} FROM {model.__tablename__} ORDER BY id")
@@ -64,92 +64,92 @@ class Artist(RuleBasedStateMachine):
     def __init__(self) -> None:
         super().__init__()
         self._folder = tempfile.TemporaryDirectory()
-        self.sessions = open_database(Path(self._folder.name) / "collection.sqlite")
+        self.collection = open_collection(Path(self._folder.name) / "collection.sqlite")
         self.past: list[tuple[int, Content]] = []
 
     def teardown(self) -> None:
-        close(self.sessions)
+        close(self.collection)
         self._folder.cleanup()
 
     @initialize()
     def begin(self) -> None:
-        begin_collection(self.sessions)
-        import_catalogue(self.sessions, CATALOGUE)
-        add_set(self.sessions, 1, "Lane 3", "1-3")
+        begin_collection(self.collection)
+        import_catalogue(self.collection, CATALOGUE)
+        add_set(self.collection, 1, "Lane 3", "1-3")
 
     def do(self, act: Callable[[], Changed | None]) -> None:
         """Do something that may be refused; a refusal must leave everything as it was."""
-        before = content(self.sessions)
+        before = content(self.collection)
         try:
             change = act()
         except (RefusedError, NotFoundError):
-            assert content(self.sessions) == before
+            assert content(self.collection) == before
             return
         if change is None:
-            assert content(self.sessions) == before
+            assert content(self.collection) == before
         else:
             self.past.append((change.change_id, before))
 
     @rule(ids=COLOURS, owned=st.booleans())
     def own(self, ids: list[int], owned: bool) -> None:
-        self.do(lambda: mark_owned(self.sessions, ids, owned))
+        self.do(lambda: mark_owned(self.collection, ids, owned))
 
     @rule(codes=st.sampled_from(["1-4", "2, 7", "8", "3-99", "nothing"]))
     def type_codes(self, codes: str) -> None:
-        self.do(lambda: tick(self.sessions, 1, codes).changed)
+        self.do(lambda: tick(self.collection, 1, codes).changed)
 
     @rule(ids=COLOURS, act=st.sampled_from([lose, find_again, use_up]))
     def lose_or_find(self, ids: list[int], act: Callable[..., Changed | None]) -> None:
-        self.do(lambda: act(self.sessions, ids))
+        self.do(lambda: act(self.collection, ids))
 
     @rule(ids=COLOURS, tin=st.sampled_from(["", "left", "right"]))
     def move(self, ids: list[int], tin: str) -> None:
-        self.do(lambda: move_to(self.sessions, ids, tin))
+        self.do(lambda: move_to(self.collection, ids, tin))
 
     @rule(one=st.integers(1, 8))
     def buy(self, one: int) -> None:
-        self.do(lambda: add_pencil(self.sessions, one))
+        self.do(lambda: add_pencil(self.collection, one))
 
     @rule(ids=COLOURS, into=st.booleans())
     def pull(self, ids: list[int], into: bool) -> None:
-        self.do(lambda: put_in_tray(self.sessions, ids, into))
+        self.do(lambda: put_in_tray(self.collection, ids, into))
 
     @rule(one=st.integers(1, 8), L=st.floats(5, 95), pressure=st.sampled_from(["light", "heavy"]))
     def swatch(self, one: int, L: float, pressure: str) -> None:
         def act() -> Changed:
-            return type_swatch(self.sessions, NewTyped(one, 1, pressure, (L, 5.0, 5.0)))[1]
+            return type_swatch(self.collection, NewTyped(one, 1, pressure, (L, 5.0, 5.0)))[1]
 
         self.do(act)
 
     @rule(at=st.integers(0, 20))
     def unswatch(self, at: int) -> None:
-        there = [row[0] for row in content(self.sessions)["swatch"]]
+        there = [row[0] for row in content(self.collection)["swatch"]]
         if there:
-            self.do(lambda: remove_swatch(self.sessions, there[at % len(there)]))
+            self.do(lambda: remove_swatch(self.collection, there[at % len(there)]))
 
     @rule()
     def new_batch_and_away_with_it(self) -> None:
-        number, _ = copy_paper(self.sessions, 1)
-        self.do(lambda: remove_paper(self.sessions, number))
+        number, _ = copy_paper(self.collection, 1)
+        self.do(lambda: remove_paper(self.collection, number))
 
     @rule(code=st.sampled_from(["9", "10", "1"]))
     def write_chart(self, code: str) -> None:
-        self.do(lambda: add_colour(self.sessions, 1, ColourAs(code, "New", None, "", "", "ordinary"))[1])
+        self.do(lambda: add_colour(self.collection, 1, ColourAs(code, "New", None, "", "", "ordinary"))[1])
 
     @rule(at=st.integers(0, 20))
     def strike_colour(self, at: int) -> None:
-        there = [row[0] for row in content(self.sessions)["colour"]]
-        self.do(lambda: remove_colour(self.sessions, there[at % len(there)]))
+        there = [row[0] for row in content(self.collection)["colour"]]
+        self.do(lambda: remove_colour(self.collection, there[at % len(there)]))
 
     @rule()
     def write_range(self) -> None:
-        self.do(lambda: add_range(self.sessions, RangeAs("", "Brook", "", 170))[1])
+        self.do(lambda: add_range(self.collection, RangeAs("", "Brook", "", 170))[1])
 
     @rule()
     def strike_set(self) -> None:
-        there = [row[0] for row in content(self.sessions)["boxed_set"]]
+        there = [row[0] for row in content(self.collection)["boxed_set"]]
         if there:
-            self.do(lambda: remove_set(self.sessions, there[0]))
+            self.do(lambda: remove_set(self.collection, there[0]))
 
     @rule()
     def take_back_the_last(self) -> None:
@@ -157,12 +157,12 @@ class Artist(RuleBasedStateMachine):
         if not self.past:
             return
         change, before = self.past.pop()
-        with self.sessions() as session:
+        with self.collection() as session:
             newest = undoable(session)
         if newest is None or newest.change_id != change:
             return
-        undo(self.sessions, change)
-        assert content(self.sessions) == before
+        undo(self.collection, change)
+        assert content(self.collection) == before
 
     @rule(at=st.integers(0, 20))
     def take_back_an_earlier_one(self, at: int) -> None:
@@ -170,18 +170,18 @@ class Artist(RuleBasedStateMachine):
         if not self.past:
             return
         change, _ = self.past[at % len(self.past)]
-        now = content(self.sessions)
+        now = content(self.collection)
         try:
-            undo(self.sessions, change)
+            undo(self.collection, change)
         except (ChangedMeanwhileError, RefusedError):
-            assert content(self.sessions) == now
+            assert content(self.collection) == now
         except TidyTinderError as other:
             raise AssertionError(f"an undo ended in {other!r}") from other
         self.past.clear()
 
     @invariant()
     def nothing_refers_to_nothing(self) -> None:
-        with self.sessions() as session:
+        with self.collection() as session:
             assert session.execute(text("PRAGMA foreign_key_check")).all() == []
 
 

@@ -15,10 +15,10 @@ from sqlalchemy import create_engine, insert, inspect, select, text
 from sqlalchemy.exc import IntegrityError
 from tests.conftest import close
 
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.journal import writing
 from tidy_tinder.storage.engine import (
     NEWEST_LAYOUT,
-    SessionFactory,
     layout_of,
     migrate,
     migration_config,
@@ -30,12 +30,12 @@ from tidy_tinder.storage.models import Base, Colour, ColourRange, Paper, Pencil,
 
 def test_a_new_file_gets_the_newest_layout(tmp_path: Path) -> None:
     path = tmp_path / "deep" / "collection.sqlite"
-    sessions = open_database(path)
+    collection = open_collection(path)
     assert layout_of(path) == NEWEST_LAYOUT
-    with sessions() as session:
+    with collection() as session:
         assert session.scalar(text("PRAGMA journal_mode")) == "wal"
         assert session.scalar(text("PRAGMA foreign_keys")) == 1
-    close(sessions)
+    close(collection)
 
 
 def test_the_newest_layout_is_the_head_of_the_migrations(tmp_path: Path) -> None:
@@ -99,7 +99,7 @@ def _step(path: Path, target: str) -> None:
 
 def test_a_database_of_a_newer_program_is_refused_and_left_alone(tmp_path: Path) -> None:
     path = tmp_path / "collection.sqlite"
-    close(open_database(path))
+    close(open_collection(path))
     with sqlite3.connect(path) as connection:
         connection.execute("UPDATE alembic_version SET version_num = '9999'")
     connection.close()
@@ -134,7 +134,7 @@ def _colour(**changed: object) -> dict[str, object]:
     ],
 )
 def test_the_database_itself_refuses_nonsense(
-    empty: SessionFactory, rows: list[dict[str, object]], constraint: str
+    empty: Collection, rows: list[dict[str, object]], constraint: str
 ) -> None:
     with writing(empty, "range") as session:
         session.add(ColourRange(id=1, maker="M", name="L", position=1))
@@ -145,7 +145,7 @@ def test_the_database_itself_refuses_nonsense(
         session.flush()
 
 
-def test_a_failed_writer_leaves_nothing_behind(empty: SessionFactory) -> None:
+def test_a_failed_writer_leaves_nothing_behind(empty: Collection) -> None:
     with pytest.raises(RuntimeError), writing(empty, "half") as session:
         session.add(ColourRange(maker="M", name="L", position=1))
         session.flush()
@@ -154,7 +154,7 @@ def test_a_failed_writer_leaves_nothing_behind(empty: SessionFactory) -> None:
         assert session.scalars(select(ColourRange)).all() == []
 
 
-def test_four_writers_at_once_all_get_their_turn(empty: SessionFactory) -> None:
+def test_four_writers_at_once_all_get_their_turn(empty: Collection) -> None:
     failures: list[BaseException] = []
 
     def write(number: int) -> None:
@@ -175,7 +175,7 @@ def test_four_writers_at_once_all_get_their_turn(empty: SessionFactory) -> None:
         assert len(session.scalars(select(ColourRange)).all()) == 40
 
 
-def test_the_demo_holds_what_its_scenario_says(demo: SessionFactory) -> None:
+def test_the_demo_holds_what_its_scenario_says(demo: Collection) -> None:
     with demo() as session:
         assert len(session.scalars(select(Colour)).all()) == 400
         owned = session.scalars(select(Pencil)).all()

@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 from sqlalchemy import func, select
 
 from tidy_tinder.core.errors import TidyTinderError
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.storage.archive import check_archive, write_archive
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError
 from tidy_tinder.storage.lock import only_program
 from tidy_tinder.storage.models import PencilFitted
@@ -97,11 +97,8 @@ def test_a_backup_of_an_older_layout_is_brought_up_to_date(tmp_path: Path) -> No
     assert layout_of(tmp_path / "out" / "collection.sqlite") == NEWEST_LAYOUT
 
 
-def test_a_backup_leaves_out_what_can_be_worked_out_again(
-    demo: SessionFactory, demo_file: Path, tmp_path: Path
-) -> None:
-    database = Path(str(demo.kw["bind"].url.database))
-    write_archive(database, tmp_path / "none", tmp_path / "backup.zip")
+def test_a_backup_leaves_out_what_can_be_worked_out_again(demo: Collection, demo_file: Path, tmp_path: Path) -> None:
+    write_archive(demo.database, tmp_path / "none", tmp_path / "backup.zip")
     with zipfile.ZipFile(tmp_path / "backup.zip") as archive:
         archive.extract("collection.sqlite", tmp_path / "out")
     assert (tmp_path / "out/collection.sqlite").stat().st_size < 0.5 * demo_file.stat().st_size

@@ -12,8 +12,8 @@ from hypothesis import HealthCheck, given, settings
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import response_schema_conformance, status_code_conformance
 
+from tidy_tinder.services.background.runtime import open_collection
 from tidy_tinder.services.collection.context import begin_collection
-from tidy_tinder.storage.engine import open_database
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
 
@@ -26,10 +26,10 @@ def fuzzed(demo_file: Path, tmp_path: Path) -> Iterator[schemathesis.schemas.Bas
     """The committed document, bound to the application on a copy of the demo."""
     path = tmp_path / "collection.sqlite"
     path.write_bytes(demo_file.read_bytes())
-    sessions = open_database(path)
-    begin_collection(sessions)
+    collection = open_collection(path)
+    begin_collection(collection)
     schema = schemathesis.openapi.from_dict(DOCUMENT)
-    app = create_app(sessions, demo=True)
+    app = create_app(collection, demo=True)
     schema.app = app
     yield schema
     close_devices(app)

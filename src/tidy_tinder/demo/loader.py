@@ -11,6 +11,7 @@ from importlib import resources
 from importlib.resources.abc import Traversable
 from typing import Any
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.context import context, set_paper
 from tidy_tinder.services.exchange.bulk import (
     NewPencil,
@@ -25,31 +26,30 @@ from tidy_tinder.services.exchange.bulk import (
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
 from tidy_tinder.services.recipes.view import save_recipe
-from tidy_tinder.storage.engine import SessionFactory
 
 # The paper that the demo's artist works on when she opens it.
 _FIRST_PAPER = "Vellum board"
 _READER = "simulated reader"
 
 
-def load_demo(sessions: SessionFactory) -> None:
+def load_demo(collection: Collection) -> None:
     """Fill an empty database with the demo: charts, sets, papers, collection, swatches, recipes."""
     folder = resources.files(__package__).joinpath("data")
-    add_papers(sessions, [_paper(row) for row in _json(folder, "papers.json")])
-    import_catalogue(sessions, folder.joinpath("catalogue.csv").read_bytes())
+    add_papers(collection, [_paper(row) for row in _json(folder, "papers.json")])
+    import_catalogue(collection, folder.joinpath("catalogue.csv").read_bytes())
     described = {
         row["range"]: RangeFeel(row["feel"], row["holds_point"], row["water_soluble"])
         for row in _json(folder, "ranges.json")
     }
-    describe_ranges(sessions, described)
+    describe_ranges(collection, described)
     sets = _rows(folder, "sets.csv")
-    add_sets(sessions, [NewSet(r["range"], r["set"], tuple(r["codes"].split())) for r in sets])
-    add_pencils(sessions, [_pencil(row) for row in _rows(folder, "pencils.csv")])
-    add_swatches(sessions, [_swatch(row) for row in _rows(folder, "swatches.csv")])
+    add_sets(collection, [NewSet(r["range"], r["set"], tuple(r["codes"].split())) for r in sets])
+    add_pencils(collection, [_pencil(row) for row in _rows(folder, "pencils.csv")])
+    add_swatches(collection, [_swatch(row) for row in _rows(folder, "swatches.csv")])
     for file in sorted(folder.joinpath("recipes").iterdir(), key=lambda f: f.name):
-        save_recipe(sessions, file.read_text(encoding="utf-8"))
-    first = next(p.id for p in context(sessions).papers if p.name == _FIRST_PAPER)
-    set_paper(sessions, first)
+        save_recipe(collection, file.read_text(encoding="utf-8"))
+    first = next(p.id for p in context(collection).papers if p.name == _FIRST_PAPER)
+    set_paper(collection, first)
 
 
 def _json(folder: Traversable, name: str) -> list[dict[str, Any]]:

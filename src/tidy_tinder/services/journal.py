@@ -7,7 +7,7 @@ it or nothing.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
@@ -18,7 +18,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, aliased
 
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError, TwoVersions
-from tidy_tinder.storage.engine import WRITER, SessionFactory
+from tidy_tinder.storage.engine import WRITER
 from tidy_tinder.storage.models import JournalChange, Journaled, JournalEntry
 
 Row = dict[str, Any]
@@ -63,13 +63,13 @@ class _Recorder:
 
 @contextmanager
 def writing(
-    sessions: SessionFactory, label: str, kind: str = "collection", undoes: int | None = None
+    open_session: Callable[[], Session], label: str, kind: str = "collection", undoes: int | None = None
 ) -> Iterator[Session]:
     """A transaction that is journaled as one change, with one undo.
 
     The change's number stands in `session.info["change_id"]`. Where nothing was written, no change is kept.
     """
-    with sessions() as session:
+    with open_session() as session:
         session.connection(execution_options=WRITER)
         change = JournalChange(made_at=datetime.now(UTC), label=label, kind=kind, undoes_id=undoes)
         session.add(change)
@@ -178,13 +178,13 @@ def _said(value: object) -> str:
     return "" if value is None else str(value)
 
 
-def undo(sessions: SessionFactory, change_id: int) -> Changed:
+def undo(open_session: Callable[[], Session], change_id: int) -> Changed:
     """Take back one change, whole. The undoing is a change itself.
 
     Raises NotFoundError for an unknown change, RefusedError where it was taken back already,
     ChangedMeanwhileError where a row has been changed since: nothing is taken back then.
     """
-    with sessions() as session:
+    with open_session() as session:
         change = session.get(JournalChange, change_id)
         if change is None:
             raise NotFoundError(f"There is no change number {change_id} to take back.")
@@ -192,7 +192,7 @@ def undo(sessions: SessionFactory, change_id: int) -> Changed:
         if session.scalar(select(JournalChange.id).where(JournalChange.undoes_id == change_id)):
             raise RefusedError(f"“{label}” was already taken back.")
     try:
-        with writing(sessions, f"{_UNDO}{label}", undoes=change_id) as session:
+        with writing(open_session, f"{_UNDO}{label}", undoes=change_id) as session:
             entries = session.scalars(
                 select(JournalEntry).where(JournalEntry.change_id == change_id).order_by(JournalEntry.position.desc())
             ).all()

@@ -11,10 +11,10 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, paper_lab, patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import TOOTHS, Choice, Paper, Scrap, Swatch, SwatchSession
 
 
@@ -46,9 +46,9 @@ class PaperPage:
     copied_from: str
 
 
-def paper_pages(sessions: SessionFactory) -> tuple[PaperPage, ...]:
+def paper_pages(collection: Collection) -> tuple[PaperPage, ...]:
     """All papers in order."""
-    with sessions() as session:
+    with collection() as session:
         counted = select(Swatch.paper_id, func.count(Swatch.id), func.count(Swatch.colour_id.distinct()))
         counts = {i: (n, colours) for i, n, colours in session.execute(counted.group_by(Swatch.paper_id)).all()}
         papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
@@ -62,9 +62,9 @@ def paper_pages(sessions: SessionFactory) -> tuple[PaperPage, ...]:
         )  # fmt: skip
 
 
-def add_paper(sessions: SessionFactory, wanted: PaperAs) -> tuple[int, Changed]:
+def add_paper(collection: Collection, wanted: PaperAs) -> tuple[int, Changed]:
     """A new paper after those that are there. Raises RefusedError, OutOfRangeError for its colour."""
-    with writing(sessions, f"Paper {wanted.name} added") as session:
+    with writing(collection, f"Paper {wanted.name} added") as session:
         values = _values(session, wanted, None)
         paper = Paper(position=_next_position(session), **values)
         session.add(paper)
@@ -72,27 +72,27 @@ def add_paper(sessions: SessionFactory, wanted: PaperAs) -> tuple[int, Changed]:
         return paper.id, changed(session)
 
 
-def add_papers(sessions: SessionFactory, papers: Sequence[PaperAs]) -> Changed:
+def add_papers(collection: Collection, papers: Sequence[PaperAs]) -> Changed:
     """Several papers after those that are there, as one change. Raises RefusedError, OutOfRangeError."""
-    with writing(sessions, "Papers added") as session:
+    with writing(collection, "Papers added") as session:
         for wanted in papers:
             session.add(Paper(position=_next_position(session), **_values(session, wanted, None)))
             session.flush()
         return changed(session)
 
 
-def edit_paper(sessions: SessionFactory, paper_id: int, revision: int, wanted: PaperAs) -> Changed | None:
+def edit_paper(collection: Collection, paper_id: int, revision: int, wanted: PaperAs) -> Changed | None:
     """Say anew all of a paper. Raises NotFoundError, RefusedError, ChangedMeanwhileError with both versions."""
-    with writing(sessions, f"Paper {wanted.name} changed") as session:
+    with writing(collection, f"Paper {wanted.name} changed") as session:
         paper = find_paper(session, paper_id)
         revise(paper, revision, _values(session, wanted, paper_id), f"The paper {paper.name}")
         made = changed(session)
         return made if made.rows else None
 
 
-def copy_paper(sessions: SessionFactory, paper_id: int) -> tuple[int, Changed]:
+def copy_paper(collection: Collection, paper_id: int) -> tuple[int, Changed]:
     """A new batch of a paper: the same in all but its swatches, which are to be made anew. Raises NotFoundError."""
-    with writing(sessions, "Paper copied") as session:
+    with writing(collection, "Paper copied") as session:
         old = find_paper(session, paper_id)
         first = old.name.split(", batch ")[0]
         taken = set(session.scalars(select(Paper.name)))
@@ -105,9 +105,9 @@ def copy_paper(sessions: SessionFactory, paper_id: int) -> tuple[int, Changed]:
         return paper.id, changed(session)
 
 
-def remove_paper(sessions: SessionFactory, paper_id: int) -> Changed:
+def remove_paper(collection: Collection, paper_id: int) -> Changed:
     """Remove a paper; refused, with the reason, where anything hangs on it or it is the last one."""
-    with writing(sessions, "Paper removed") as session:
+    with writing(collection, "Paper removed") as session:
         paper = find_paper(session, paper_id)
         if session.scalar(select(func.count(Paper.id))) == 1:
             raise RefusedError(f"{paper.name} is the only paper, and a mark always lies on one. Change it instead.")

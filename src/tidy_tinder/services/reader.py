@@ -14,10 +14,10 @@ from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.devices.colour_reader import ReaderInfo, ReaderReading, ReaderStatus, TcpColourReader
 from tidy_tinder.devices.errors import NotConnectedError, ReaderError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, patch
 from tidy_tinder.services.papers import root_name
 from tidy_tinder.services.tidy.shelves import existing
-from tidy_tinder.storage.engine import SessionFactory
 
 # What a pressure of the last pass is called where the mark is rubbed smooth.
 _BURNISH = "burnish"
@@ -159,15 +159,15 @@ def instrument_words(info: ReaderInfo) -> str:
     return f"{info.model} {info.serial}".strip()
 
 
-def lay_under(sessions: SessionFactory, link: ReaderLink, mark: MarkUnder) -> None:
+def lay_under(collection: Collection, link: ReaderLink, mark: MarkUnder) -> None:
     """Tell the simulated reader which mark lies under it. Raises NotFoundError, NotSimulatedError."""
-    with sessions() as session:
+    with collection() as session:
         _place(session, link, mark)
 
 
-def lay_paper_under(sessions: SessionFactory, link: ReaderLink, paper_id: int) -> None:
+def lay_paper_under(collection: Collection, link: ReaderLink, paper_id: int) -> None:
     """Tell the simulated reader that bare paper lies under it. Raises NotFoundError, NotSimulatedError."""
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         link.place(f"bare {paper.name}", root_name(session, paper), [])
 
@@ -178,10 +178,10 @@ def read_colour(link: ReaderLink) -> ReadColour:
     return ReadColour(patch(reading.lab), tuple(float(v) for v in reading.reflectance), instrument_words(info))
 
 
-def read_paper(sessions: SessionFactory, link: ReaderLink, paper_id: int) -> LabTriple:
+def read_paper(collection: Collection, link: ReaderLink, paper_id: int) -> LabTriple:
     """The own colour of a paper, read from its bare surface. Raises NotFoundError, ReaderError."""
     if link.simulated:
-        lay_paper_under(sessions, link, paper_id)
+        lay_paper_under(collection, link, paper_id)
     L, a, b = (float(v) for v in link.read()[0].lab)
     return (L, a, b)
 

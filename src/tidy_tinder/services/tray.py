@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from sqlalchemy import select
 
 from tidy_tinder.core.marks.arranging import Gap, ladder_gaps
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
 from tidy_tinder.services.collection.marks import find_paper
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.tidy.shelves import Card, cards_on, existing, named
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import TrayPencil
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
@@ -32,9 +32,9 @@ class TrayView:
     gaps: tuple[Gap, ...]
 
 
-def tray(sessions: SessionFactory, paper_id: int) -> TrayView:
+def tray(collection: Collection, paper_id: int) -> TrayView:
     """The tray on a paper. Raises NotFoundError for an unknown paper."""
-    with sessions() as session:
+    with collection() as session:
         cards = cards_on(session, find_paper(session, paper_id)).by_id
         pulled = [cards[i] for i in session.scalars(select(TrayPencil.colour_id).order_by(TrayPencil.id))]
         valued = sorted((c for c in pulled if c.order), key=lambda c: -(c.order.value if c.order else 0.0))
@@ -44,12 +44,12 @@ def tray(sessions: SessionFactory, paper_id: int) -> TrayView:
         return TrayView(shown, owning, ladder_gaps([c.order.value for c in valued if c.order]))
 
 
-def put_in_tray(sessions: SessionFactory, colour_ids: Sequence[int], into: bool) -> Changed | None:
+def put_in_tray(collection: Collection, colour_ids: Sequence[int], into: bool) -> Changed | None:
     """Put colours into the tray, or take them out; one change; None where it was so already.
 
     Raises NotFoundError, and RefusedError for a full tray.
     """
-    with writing(sessions, "Tray") as session:
+    with writing(collection, "Tray") as session:
         colours = existing(session, colour_ids)
         pulled = {row.colour_id: row for row in session.scalars(select(TrayPencil))}
         if into:
@@ -65,9 +65,9 @@ def put_in_tray(sessions: SessionFactory, colour_ids: Sequence[int], into: bool)
         return made if made.rows else None
 
 
-def empty_tray(sessions: SessionFactory) -> Changed | None:
+def empty_tray(collection: Collection) -> Changed | None:
     """Put everything back; one change, one undo."""
-    with writing(sessions, "Tray emptied") as session:
+    with writing(collection, "Tray emptied") as session:
         for row in session.scalars(select(TrayPencil)):
             session.delete(row)
         made = changed(session)

@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 
 from flask import Flask, Response, request
 
-from tidy_tinder.storage.engine import SessionFactory
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.web.collection.routes import api as collection_api
 from tidy_tinder.web.endpoint import Application, committed_document, new_application
 from tidy_tinder.web.errors import ForbiddenOriginError, setup_errors
@@ -39,9 +39,9 @@ _POLICY = (
 )
 
 
-def create_app(sessions: SessionFactory, demo: bool = False) -> Application:
+def create_app(collection: Collection, demo: bool = False) -> Application:
     """The whole application for one collection."""
-    app = new_application(sessions)
+    app = new_application(collection)
     app.config["DEMO"] = demo
     app.config["MAX_CONTENT_LENGTH"] = _MOST_REQUEST_BYTES
     setup_errors(app)

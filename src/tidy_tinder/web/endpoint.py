@@ -16,15 +16,15 @@ from flask_openapi.types import ResponseDict
 from pydantic import BaseModel
 
 from tidy_tinder import __version__
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.exchange.backup import CollectionFiles
 from tidy_tinder.services.reader import ReaderLink
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.web.errors import Problem, invalid_request
 
 # How a view says that it takes a file.
 UploadedFile = FileStorage
 
-_SESSIONS = "tidy_tinder_sessions"
+_COLLECTION = "tidy_tinder_collection"
 _READER = "tidy_tinder_reader"
 
 MAX_ID = 2**62
@@ -47,7 +47,7 @@ class Application(OpenAPI):
         return super().make_response(rv)
 
 
-def new_application(sessions: SessionFactory) -> Application:
+def new_application(collection: Collection) -> Application:
     """An empty application for one collection."""
     app = Application(
         __name__.split(".", maxsplit=1)[0],
@@ -60,7 +60,7 @@ def new_application(sessions: SessionFactory) -> Application:
         static_folder=None,
     )
     app.openapi_version = "3.1.0"
-    app.extensions[_SESSIONS] = sessions
+    app.extensions[_COLLECTION] = collection
     app.extensions[_READER] = ReaderLink()
     return app
 
@@ -72,10 +72,10 @@ def blueprint(name: str) -> APIBlueprint:
     return APIBlueprint(name, __name__, url_prefix="/api", abp_responses=responses, doc_ui=documented)
 
 
-def sessions_here() -> SessionFactory:
-    """The session factory of the collection that this application serves."""
-    sessions: SessionFactory = current_app.extensions[_SESSIONS]
-    return sessions
+def collection_here() -> Collection:
+    """The collection that this application serves."""
+    collection: Collection = current_app.extensions[_COLLECTION]
+    return collection
 
 
 def reader_here() -> ReaderLink:
@@ -92,7 +92,7 @@ def close_devices(app: Application) -> None:
 
 def files_here() -> CollectionFiles:
     """Where the collection that this application serves lies."""
-    return CollectionFiles(Path(sessions_here().kw["bind"].url.database))
+    return CollectionFiles(collection_here().database)
 
 
 def openapi_document(app: Application) -> dict[str, Any]:

@@ -1,7 +1,7 @@
-"""Long work in the background: fitting the collection whenever its marks have changed.
+"""Fitting in the background: a collection is fitted whenever its marks have changed, in a thread of its own.
 
-One thread a collection. A change of the marks while it works makes the work outdated: it is cancelled and begun anew,
-and what was fitted already is kept by its fingerprint. A program that ends is taken up by the next one.
+A change of the marks while it works makes the work outdated: it is cancelled and begun anew, and what was fitted
+already is kept by its fingerprint. A program that ends is taken up by the next one.
 """
 
 from __future__ import annotations
@@ -16,31 +16,16 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.collection_fit.survey import fits_needed
-from tidy_tinder.services.background.stored_fits import (
-    FITTED_TABLES,
-    Fitted,
-    Inputs,
-    StoredFits,
-    fit_kept,
-    inputs_of,
-    survey_of,
-)
+from tidy_tinder.services.background.inputs import FITTED_TABLES, Inputs, inputs_of
+from tidy_tinder.services.background.stored_fits import Fitted, StoredFits, Surveys
 from tidy_tinder.services.journal import tables_version
-from tidy_tinder.storage.engine import WRITER, SessionFactory
-from tidy_tinder.storage.queries.fits import (
-    advance_job,
-    begin_job,
-    drop_other_fits,
-    end_job,
-    keep_fits,
-    newest_jobs,
-)
+from tidy_tinder.storage.engine import WRITER
+from tidy_tinder.storage.queries.fits import advance_job, begin_job, drop_other_fits, end_job, keep_fits
 
 _log = logging.getLogger(__name__)
 
 _FIRST_PAGE_SECONDS = 0.7
 _REST_SECONDS = 0.4
-_LONG_AGO = 1e6
 
 
 @dataclass(frozen=True)
@@ -56,27 +41,18 @@ class Progress:
     age_seconds: float = 0.0
 
 
-@dataclass(frozen=True)
-class Job:
-    """One going over of the collection, as it is remembered."""
-
-    id: int
-    state: str
-    done: int
-    reused: int
-    total: int
-    taken_up: int
-
-
-class _OutdatedError(Exception):
-    """The marks changed, or the program ends, while the job works."""
+class OutdatedError(Exception):
+    """The marks changed, or the program ends, while the fitter works."""
 
 
 class Fitter:
-    """Keeps one collection fitted, in a thread of its own."""
+    """Keeps one collection fitted."""
 
-    def __init__(self, sessions: SessionFactory, then: Callable[[SessionFactory], None] | None = None) -> None:
-        self._sessions = sessions
+    def __init__(
+        self, open_session: Callable[[], Session], surveys: Surveys, then: Callable[[], None] | None = None
+    ) -> None:
+        self._open_session = open_session
+        self._surveys = surveys
         self._wanted = threading.Event()
         self._ended = threading.Event()
         self._exchanged = threading.Event()
@@ -141,7 +117,7 @@ class Fitter:
                 return
             try:
                 self._fit()
-            except _OutdatedError:
+            except OutdatedError:
                 # Swatches come one after another in a session; a moment's rest lets the next one in first.
                 self._wanted.set()
                 self._ended.wait(_REST_SECONDS)
@@ -157,17 +133,19 @@ class Fitter:
 
     def _fit(self) -> None:
         self._exchanged.clear()
-        with self._sessions() as session:
+        with self._open_session() as session:
             if self._newest is not None and self._newest.version == tables_version(session, FITTED_TABLES):
                 return
             inputs = inputs_of(session)
         self._at = inputs.version
         total = fits_needed(inputs.papers, inputs.marks, inputs.colours)
         job = self._begin(inputs, total)
-        fits = StoredFits(self._sessions, lambda done, reused, made: self._tell(job, inputs, total, done, reused, made))
+        fits = StoredFits(
+            self._open_session, lambda done, reused, made: self._advance(job, inputs, total, done, reused, made)
+        )
         try:
-            found = survey_of(inputs, fits)
-        except _OutdatedError:
+            found = self._surveys.of(inputs, fits)
+        except OutdatedError:
             if not self._ended.is_set():
                 self._write(lambda session: end_job(session, job, "cancelled"))
             raise
@@ -175,17 +153,17 @@ class Fitter:
         self._newest, self._since = found, time.monotonic()
         self._progress = Progress(False, total, total, inputs.version)
         if self._then is not None:
-            self._then(self._sessions)
+            self._then()
 
     def _begin(self, inputs: Inputs, total: int) -> int:
         self._progress = Progress(True, 0, total, self._version)
         job, _taken_up = self._write(lambda session: begin_job(session, inputs.version, total))
         return int(job)
 
-    def _tell(
+    def _advance(
         self, job: int, inputs: Inputs, total: int, done: int, reused: int, made: Mapping[str, Mapping[str, Any]]
     ) -> None:
-        """Keep what was fitted, say how far it is, and stop if it is outdated."""
+        """Keep what was fitted, note how far it is, and stop if it is outdated."""
 
         def keep(session: Session) -> int:
             keep_fits(session, made)
@@ -195,11 +173,11 @@ class Fitter:
         now = self._write(keep)
         self._progress = Progress(True, min(done, total), total, self._version)
         if self._ended.is_set() or self._exchanged.is_set() or now != inputs.version:
-            raise _OutdatedError
+            raise OutdatedError
 
     def _write(self, work: Any) -> Any:
         """Do a short piece of writing in a transaction of its own."""
-        with self._sessions() as session:
+        with self._open_session() as session:
             session.connection(execution_options=WRITER)
             result = work(session)
             session.commit()
@@ -211,57 +189,3 @@ def _finish(session: Session, job: int, needed: set[str]) -> None:
     if needed:
         drop_other_fits(session, needed)
     end_job(session, job, "done")
-
-
-_fitters: dict[str, Fitter] = {}
-
-
-def begin_fitting(sessions: SessionFactory, then: Callable[[SessionFactory], None] | None = None) -> Fitter:
-    """Keep a collection fitted in the background from now on; `then` is called after every fit."""
-    fitter = Fitter(sessions, then)
-    _fitters[str(sessions.kw["bind"].url)] = fitter
-    fitter.start()
-    return fitter
-
-
-def end_fitting(sessions: SessionFactory) -> None:
-    """Stop keeping it fitted."""
-    fitter = _fitters.pop(str(sessions.kw["bind"].url), None)
-    if fitter is not None:
-        fitter.close()
-
-
-def refit(database: str) -> None:
-    """Another collection stands in the place of the one at this address."""
-    for address, fitter in _fitters.items():
-        if address.endswith(database):
-            fitter.forget()
-
-
-def fitted(session: Session) -> Fitted | None:
-    """The collection as it is fitted: in the background, the newest there is; elsewhere, fitted now.
-
-    None before the first fit is done. A newer version of the marks is asked for where it is not there yet.
-    """
-    fitter = _fitters.get(str(session.get_bind().engine.url))
-    if fitter is None:
-        return fit_kept(session)
-    fitter.want(tables_version(session, FITTED_TABLES))
-    return fitter.newest
-
-
-def progress(sessions: SessionFactory) -> Progress:
-    """How far the fitting is; where no job does it in the background, it is done when it is asked for."""
-    with sessions() as session:
-        version = tables_version(session, FITTED_TABLES)
-    fitter = _fitters.get(str(sessions.kw["bind"].url))
-    if fitter is None:
-        return Progress(False, 0, 0, version, _LONG_AGO)
-    fitter.want(version)
-    return fitter.progress(version)
-
-
-def past_jobs(sessions: SessionFactory) -> tuple[Job, ...]:
-    """The newest jobs, the newest first."""
-    with sessions() as session:
-        return tuple(Job(j.id, j.state, j.done, j.reused, j.total, j.taken_up) for j in newest_jobs(session))

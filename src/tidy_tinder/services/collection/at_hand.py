@@ -43,14 +43,14 @@ class AtHand:
 
     def has(self, pencils: Sequence[PencilRow]) -> bool:
         """Whether one of a colour's pencils can be drawn with here and now."""
-        return any(drawable(p) and (not self.with_me or self.carries(p)) for p in pencils)
+        return any(p.drawable and (not self.with_me or self.carries(p)) for p in pencils)
 
     def owning(self, pencils: Sequence[PencilRow]) -> Owning:
         """The state of a colour from its pencils. One that is used up counts as not owned."""
         kept = [p for p in pencils if p.state != "used_up"]
         if not kept:
             return Owning.NOT_OWNED
-        if not any(drawable(p) for p in kept):
+        if not any(p.drawable for p in kept):
             return Owning.LOST
         in_use = [p.length_mm for p in kept if p.state == "in_use" and p.length_mm is not None]
         if in_use and max(in_use) < self.stub_mm:
@@ -58,11 +58,6 @@ class AtHand:
         if any(p.state == "spare" for p in kept) or sum(p.state == "in_use" for p in kept) > 1:
             return Owning.SPARE
         return Owning.OWNED
-
-
-def drawable(pencil: PencilRow) -> bool:
-    """Whether it can be drawn with: neither lost nor used up."""
-    return pencil.state in ("in_use", "spare")
 
 
 def at_hand_now(session: Session) -> AtHand:

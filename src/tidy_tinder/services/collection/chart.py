@@ -7,9 +7,9 @@ from collections.abc import Mapping
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Catalogue, Entry, Finding
-from tidy_tinder.services.background.cache import CHART_TABLES, for_version
+from tidy_tinder.services.background.cache import CHART_TABLES
+from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.marks import charted_colours
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.queries.colours import ColourRow
 
 
@@ -25,13 +25,13 @@ def entry_of(row: ColourRow) -> Entry:
     return Entry(row.id, row.maker, row.range_name, row.code, row.name)
 
 
-def find(sessions: SessionFactory, text: str, limit: int = 12) -> Finding:
+def find(collection: Collection, text: str, limit: int = 12) -> Finding:
     """What the finder shows for `text`."""
-    with sessions() as session:
+    with collection() as session:
         return catalogue_of(session).suggest(text, limit)
 
 
-def colours_by_id(sessions: SessionFactory) -> Mapping[int, ColourRow]:
+def colours_by_id(collection: Collection) -> Mapping[int, ColourRow]:
     """All charted colours by their number."""
-    with sessions() as session:
+    with collection() as session:
         return {row.id: row for row in charted_colours(session)}

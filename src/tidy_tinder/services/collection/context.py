@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from sqlalchemy import func, select
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, at_hand_now
 from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, paper_lab, patch
 from tidy_tinder.services.collection.preferences import read_setting, write_setting
@@ -21,7 +22,6 @@ from tidy_tinder.services.journal import (
     undoable,
     writing,
 )
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Paper, Recipe, SessionItem, SwatchSession
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
@@ -59,18 +59,18 @@ class Context:
     with_me: bool
 
 
-def begin_collection(sessions: SessionFactory) -> None:
+def begin_collection(collection: Collection) -> None:
     """Give a new collection its one white paper; does nothing where there is a paper."""
-    with writing(sessions, "New collection") as session:
+    with writing(collection, "New collection") as session:
         if session.scalar(select(func.count(Paper.id))) == 0:
             L, a, b = _FIRST_PAPER_LAB
             kind = "ordinary white drawing paper"
             session.add(Paper(name="White paper", kind=kind, position=0, lab_L=L, lab_a=a, lab_b=b))
 
 
-def context(sessions: SessionFactory) -> Context:
+def context(collection: Collection) -> Context:
     """The collection's context as it is now."""
-    with sessions() as session:
+    with collection() as session:
         papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
         chosen = read_setting(session, "paper")
         ids = [paper.id for paper in papers]
@@ -103,42 +103,42 @@ def _counts(pencils: Sequence[PencilRow], hand: AtHand) -> bool:
     return any(p.state != "used_up" and (not hand.with_me or hand.carries(p)) for p in pencils)
 
 
-def changes(sessions: SessionFactory) -> tuple[PastChange, ...]:
+def changes(collection: Collection) -> tuple[PastChange, ...]:
     """The newest changes, each with its undo."""
-    with sessions() as session:
+    with collection() as session:
         return past_changes(session)
 
 
-def set_paper(sessions: SessionFactory, paper_id: int) -> Changed:
+def set_paper(collection: Collection, paper_id: int) -> Changed:
     """Work on another paper from now on. Raises NotFoundError."""
-    with writing(sessions, "Paper at hand", kind="setting") as session:
+    with writing(collection, "Paper at hand", kind="setting") as session:
         find_paper(session, paper_id)
         write_setting(session, "paper", str(paper_id))
         return changed(session)
 
 
-def set_closest(sessions: SessionFactory, closest: str) -> Changed:
+def set_closest(collection: Collection, closest: str) -> Changed:
     """Mean something else by closest from now on. Raises RefusedError for a word that is none of the three."""
     if closest not in {c.value for c in Closest}:
         raise RefusedError(f"“{closest}” is none of overall, value, hue.")
-    with writing(sessions, "Closest by", kind="setting") as session:
+    with writing(collection, "Closest by", kind="setting") as session:
         write_setting(session, "closest", closest)
         return changed(session)
 
 
-def set_leads(sessions: SessionFactory, leads: str) -> Changed:
+def set_leads(collection: Collection, leads: str) -> Changed:
     """Let codes or names lead in every list. Raises RefusedError for another word."""
     if leads not in ("code", "name"):
         raise RefusedError(f"“{leads}” is none of code, name.")
-    with writing(sessions, f"{leads.capitalize()}s first", kind="setting") as session:
+    with writing(collection, f"{leads.capitalize()}s first", kind="setting") as session:
         write_setting(session, "leads", leads)
         return changed(session)
 
 
-def set_stub(sessions: SessionFactory, millimetres: int) -> Changed:
+def set_stub(collection: Collection, millimetres: int) -> Changed:
     """Call pencils shorter than this stubs. Raises RefusedError for a length that makes no sense."""
     if not 5 <= millimetres <= 150:
         raise RefusedError(f"A stub is shorter than 5 to 150 mm, not {millimetres}.")
-    with writing(sessions, f"Stubs below {millimetres} mm", kind="setting") as session:
+    with writing(collection, f"Stubs below {millimetres} mm", kind="setting") as session:
         write_setting(session, "stub_mm", str(millimetres))
         return changed(session)

@@ -13,7 +13,8 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.marks.drawing import USUAL_COVERAGE, drawing_pairs
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import hex_of, lab_to_linear_rgb, on_screen
-from tidy_tinder.services.background.cache import CHART_TABLES, MARK_TABLES, for_version
+from tidy_tinder.services.background.cache import CHART_TABLES, MARK_TABLES
+from tidy_tinder.services.background.runtime import for_version
 from tidy_tinder.services.collection.predictions import Predictions, predictions_on
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.storage.models import PRESSURES, Paper

@@ -11,9 +11,9 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, predict
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.services.background.cache import for_version
-from tidy_tinder.services.background.fitter import fitted
-from tidy_tinder.services.background.stored_fits import Fitted, seen_paper
+from tidy_tinder.services.background.inputs import seen_paper
+from tidy_tinder.services.background.runtime import fitted, for_version
+from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.storage.models import PRESSURES, Paper
 
 LabTriple = tuple[float, float, float]

@@ -7,9 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from tidy_tinder.services.background.cache import forget_all
-from tidy_tinder.services.background.fitter import refit
-from tidy_tinder.services.background.pair_tables import stop_mixing
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive
 
 
@@ -43,10 +41,10 @@ def back_up(files: CollectionFiles, target: Path) -> Archive:
     return write_archive(files.database, files.pictures, target)
 
 
-def restore(files: CollectionFiles, source: Path) -> Restored:
+def restore(files: CollectionFiles, source: Path, opened: Collection | None = None) -> Restored:
     """Put a backup in the place of the collection, having checked it whole; what was there is backed up first.
 
-    Raises BadBackupError or DatabaseTooNewError; nothing is changed then.
+    opened: the collection, where it is in use. Raises BadBackupError or DatabaseTooNewError; nothing is changed then.
     """
     with tempfile.TemporaryDirectory() as folder:
         archive = check_archive(source, Path(folder))
@@ -56,7 +54,6 @@ def restore(files: CollectionFiles, source: Path) -> Restored:
             safety = files.backups / f"before-restore-{stamp}.zip"
             write_archive(files.database, files.pictures, safety)
         put_in_place(Path(folder), files.database, files.pictures)
-    forget_all()
-    refit(str(files.database))
-    stop_mixing(str(files.database))
+    if opened is not None:
+        opened.exchanged()
     return Restored(archive, safety)

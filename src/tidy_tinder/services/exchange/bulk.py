@@ -10,9 +10,9 @@ from typing import TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import Changed, changed, writing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Swatch
 
 LabTriple = tuple[float, float, float]
@@ -70,9 +70,9 @@ class RangeFeel:
     water_soluble: bool | None = None
 
 
-def describe_ranges(sessions: SessionFactory, feels: Mapping[str, RangeFeel]) -> Changed:
+def describe_ranges(collection: Collection, feels: Mapping[str, RangeFeel]) -> Changed:
     """Say how ranges feel, by range name. Raises NotFoundError."""
-    with writing(sessions, "Ranges described") as session:
+    with writing(collection, "Ranges described") as session:
         ranges = {row.name: row for row in session.scalars(select(ColourRange))}
         for name, feel in feels.items():
             line = _named(ranges, name, "range")
@@ -80,9 +80,9 @@ def describe_ranges(sessions: SessionFactory, feels: Mapping[str, RangeFeel]) ->
         return changed(session)
 
 
-def add_sets(sessions: SessionFactory, sets: Sequence[NewSet]) -> Changed:
+def add_sets(collection: Collection, sets: Sequence[NewSet]) -> Changed:
     """Add boxed sets. Raises NotFoundError for a range or code that is not charted."""
-    with writing(sessions, "Sets added") as session:
+    with writing(collection, "Sets added") as session:
         ranges = {row.name: row for row in session.scalars(select(ColourRange))}
         colours = _colours(session)
         for new in sets:
@@ -94,9 +94,9 @@ def add_sets(sessions: SessionFactory, sets: Sequence[NewSet]) -> Changed:
         return changed(session)
 
 
-def add_pencils(sessions: SessionFactory, pencils: Sequence[NewPencil]) -> Changed:
+def add_pencils(collection: Collection, pencils: Sequence[NewPencil]) -> Changed:
     """Add owned pencils with their places. Raises NotFoundError for a colour or set that is not there."""
-    with writing(sessions, "Pencils added") as session:
+    with writing(collection, "Pencils added") as session:
         colours = _colours(session)
         sets = {row.name: row.id for row in session.scalars(select(BoxedSet))}
         for new in pencils:
@@ -111,9 +111,9 @@ def add_pencils(sessions: SessionFactory, pencils: Sequence[NewPencil]) -> Chang
         return changed(session)
 
 
-def add_swatches(sessions: SessionFactory, swatches: Sequence[NewSwatch]) -> Changed:
+def add_swatches(collection: Collection, swatches: Sequence[NewSwatch]) -> Changed:
     """Add measured marks. Raises NotFoundError for a colour or paper that is not there."""
-    with writing(sessions, "Swatches added") as session:
+    with writing(collection, "Swatches added") as session:
         colours = _colours(session)
         papers = {row.name: row.id for row in session.scalars(select(Paper))}
         for new in swatches:

@@ -16,9 +16,9 @@ from tidy_tinder.formats.csv_catalogue import (
     read_catalogue,
     write_catalogue,
 )
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows, pencils_by_colour
 
@@ -56,9 +56,9 @@ class _Work:
     more_here: int = 0
 
 
-def export_catalogue(sessions: SessionFactory) -> bytes:
+def export_catalogue(collection: Collection) -> bytes:
     """All charts and what is owned of them, as a catalogue that import_catalogue takes in again."""
-    with sessions() as session:
+    with collection() as session:
         pencils = pencils_by_colour(session)
         return write_catalogue(
             [
@@ -71,14 +71,14 @@ def export_catalogue(sessions: SessionFactory) -> bytes:
         )  # fmt: skip
 
 
-def preview_catalogue(sessions: SessionFactory, content: bytes) -> CataloguePreview:
+def preview_catalogue(collection: Collection, content: bytes) -> CataloguePreview:
     """Say what taking `content` in would do; nothing is changed."""
     file = read_catalogue(content)
-    with sessions() as session:
+    with collection() as session:
         return _preview(file, _plan(session, file))
 
 
-def import_catalogue(sessions: SessionFactory, content: bytes) -> tuple[CataloguePreview, Changed | None]:
+def import_catalogue(collection: Collection, content: bytes) -> tuple[CataloguePreview, Changed | None]:
     """Take a catalogue in, whole: what was done, and the change (None where all was here already).
 
     Raises InvalidFileError where the file has problems; nothing is taken then.
@@ -88,7 +88,7 @@ def import_catalogue(sessions: SessionFactory, content: bytes) -> tuple[Catalogu
         first = file.problems[0]
         where = f"line {first.line}" + (f", column {first.column}" if first.column else "")
         raise InvalidFileError(f"It has {len(file.problems)} problems, the first in {where}: {first.message}")
-    with writing(sessions, "Catalogue taken in") as session:
+    with writing(collection, "Catalogue taken in") as session:
         work = _plan(session, file)
         _carry_out(session, work)
         preview = _preview(file, work)

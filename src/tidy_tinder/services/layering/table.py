@@ -12,7 +12,7 @@ from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import LaidLayer, orders
 from tidy_tinder.core.standins.roles import Ability, unfit_for
-from tidy_tinder.services.background.fitter import fitted
+from tidy_tinder.services.background.runtime import Collection, fitted
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.marks import Patch, Trust, find_paper, paper_lab, patch
 from tidy_tinder.services.collection.predictions import paper_fit
@@ -27,7 +27,6 @@ from tidy_tinder.services.collection.stacks import (
     look_at,
     mark_of,
 )
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper
 
 # Solvent on fewer layers than this finds too little wax to dissolve (common practice, no source).
@@ -77,11 +76,11 @@ class LaidOut:
 
 
 def lay_out(
-    sessions: SessionFactory, paper_id: int, layers: Sequence[LaidLayer], solvent: bool = False
+    collection: Collection, paper_id: int, layers: Sequence[LaidLayer], solvent: bool = False
 ) -> LaidOut:  # fmt: skip
     """What layers look like on a paper in every order. Raises NotFoundError, RefusedError."""
     check_layers(layers)
-    with sessions() as session:
+    with collection() as session:
         paper, laid = find_paper(session, paper_id), dressed(session, layers)
         alone = tuple(
             Alone(one, mark_of(session, paper, layer) if layer.pressure in PRESSURES else None)

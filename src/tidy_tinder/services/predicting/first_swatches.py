@@ -12,14 +12,14 @@ from tidy_tinder.core.layering.collection_fit.next_swatches import FEWEST, MOST,
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_swatch
 from tidy_tinder.core.layering.prediction.marks import predict
-from tidy_tinder.services.background.fitter import fitted
-from tidy_tinder.services.background.stored_fits import FITTED_TABLES, Fitted
+from tidy_tinder.services.background.inputs import FITTED_TABLES
+from tidy_tinder.services.background.runtime import Collection, fitted
+from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.marks import Mark, charted_colours, find_paper, known_marks, marks_on
 from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions, paper_fit, predictions_on
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import tables_version
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 
@@ -99,11 +99,11 @@ class FirstSwatches:
     over_black: OverBlack | None
 
 
-def first_swatches(sessions: SessionFactory, paper_id: int, count: int = USUAL) -> FirstSwatches:
+def first_swatches(collection: Collection, paper_id: int, count: int = USUAL) -> FirstSwatches:
     """Which of the pencils at hand to swatch first on a paper. Raises NotFoundError, RefusedError for the count."""
     if not FEWEST <= count <= MOST:
         raise RefusedError(f"Swatch {FEWEST} to {MOST} pencils first, not {count}.")
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         known = fitted(session)
         colours = {c.id: c for c in charted_colours(session)}
@@ -120,9 +120,9 @@ def first_swatches(sessions: SessionFactory, paper_id: int, count: int = USUAL) 
         )  # fmt: skip
 
 
-def sureness_of(sessions: SessionFactory, paper_id: int) -> Sureness:
+def sureness_of(collection: Collection, paper_id: int) -> Sureness:
     """How sure the pencils at hand are on a paper by now. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         return _sureness(session, find_paper(session, paper_id))
 
 

@@ -19,13 +19,12 @@ from tidy_tinder.core.layering.prediction.explanation import (
     explain,
 )
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.services.background.fitter import fitted
+from tidy_tinder.services.background.runtime import Collection, fitted
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, known_marks, patch
 from tidy_tinder.services.collection.predictions import paper_fit
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.predicting.first_swatches import advised_keys
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.swatches import SwatchRow, swatches_of
@@ -68,14 +67,14 @@ class Why:
     surer: tuple[Surer, ...]
 
 
-def why(sessions: SessionFactory, colour_id: int, paper_id: int, pressure: str) -> Why:
+def why(collection: Collection, colour_id: int, paper_id: int, pressure: str) -> Why:
     """Why a mark of one layer is predicted as it is.
 
     Raises NotFoundError; RefusedError for an unknown pressure, and for a mark that is measured or not predicted.
     """
     if pressure not in PRESSURES:
         raise RefusedError(f"A pressure is {', '.join(PRESSURES)}, not “{pressure}”.")
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         colour = next((c for c in charted_colours(session) if c.id == colour_id), None)
         if colour is None:

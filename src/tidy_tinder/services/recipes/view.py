@@ -14,15 +14,14 @@ from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.core.standins.pairs import Coat
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT, ReadCall, RecipeReading, read_recipe
-from tidy_tinder.services.background.fitter import fitted
-from tidy_tinder.services.collection.at_hand import Owning, at_hand_now, drawable
+from tidy_tinder.services.background.runtime import Collection, fitted
+from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.marks import Mark, charted_colours, find_paper, marks_on
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, writing
 from tidy_tinder.services.standins.in_passage import LayeredOffer, chosen_layers
 from tidy_tinder.services.standins.mark_beside_mark import DEFAULT_PRESSURE, RankedOffer, rank_for_colour
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Choice, Colour, Paper, Recipe, RecipeCall, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 
@@ -113,9 +112,9 @@ class ReadCallPreview:
     candidates: tuple[Entry, ...]
 
 
-def preview_recipe(sessions: SessionFactory, text: str) -> tuple[RecipeReading, tuple[ReadCallPreview, ...]]:
+def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tuple[ReadCallPreview, ...]]:
     """How a pasted text would be read; nothing is kept. Raises RefusedError where there is nothing to read."""
-    with sessions() as session:
+    with collection() as session:
         reading = _read(session, text)
         entries = {entry.key: entry for entry in catalogue_of(session).entries}
     calls = tuple(
@@ -125,9 +124,9 @@ def preview_recipe(sessions: SessionFactory, text: str) -> tuple[RecipeReading, 
     return reading, calls
 
 
-def save_recipe(sessions: SessionFactory, text: str, title: str = "") -> tuple[int, Changed]:
+def save_recipe(collection: Collection, text: str, title: str = "") -> tuple[int, Changed]:
     """Read a pasted text and keep it: its number, and the change. Raises RefusedError for an empty text."""
-    with writing(sessions, "Recipe") as session:
+    with writing(collection, "Recipe") as session:
         reading = _read(session, text)
         last = session.scalar(select(func.max(Recipe.position))) or 0
         recipe = Recipe(title=title.strip() or reading.title, source_text=text, position=last + 1)
@@ -138,9 +137,9 @@ def save_recipe(sessions: SessionFactory, text: str, title: str = "") -> tuple[i
         return recipe.id, changed(session)
 
 
-def remove_recipe(sessions: SessionFactory, recipe_id: int) -> Changed:
+def remove_recipe(collection: Collection, recipe_id: int) -> Changed:
     """Remove a recipe with its calls and choices; undo brings all of it back. Raises NotFoundError."""
-    with writing(sessions, "Recipe removed") as session:
+    with writing(collection, "Recipe removed") as session:
         recipe = _recipe(session, recipe_id)
         session.info["journal_change"].label = f"Recipe “{recipe.title}” removed"
         steps = session.scalars(select(RecipeStep).where(RecipeStep.recipe_id == recipe_id)).all()
@@ -154,9 +153,9 @@ def remove_recipe(sessions: SessionFactory, recipe_id: int) -> Changed:
         return changed(session)
 
 
-def recipe_cards(sessions: SessionFactory, paper_id: int) -> tuple[RecipeCard, ...]:
+def recipe_cards(collection: Collection, paper_id: int) -> tuple[RecipeCard, ...]:
     """All recipes in order, each with how its calls stand on a paper."""
-    with sessions() as session:
+    with collection() as session:
         find_paper(session, paper_id)
         hand = at_hand_now(session)
         owned = {i for i, pencils in pencils_by_colour(session).items() if hand.has(pencils)}
@@ -172,9 +171,9 @@ def recipe_cards(sessions: SessionFactory, paper_id: int) -> tuple[RecipeCard, .
         return tuple(_card(recipe, calls.get(recipe.id, [])) for recipe in recipes)
 
 
-def open_recipe(sessions: SessionFactory, recipe_id: int, paper_id: int, closest: Closest) -> RecipeView:
+def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: Closest) -> RecipeView:
     """A recipe with every call answered on a paper. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         recipe = _recipe(session, recipe_id)
         paper = find_paper(session, paper_id)
         steps = session.scalars(
@@ -194,9 +193,9 @@ def open_recipe(sessions: SessionFactory, recipe_id: int, paper_id: int, closest
         return RecipeView(recipe.id, recipe.title, recipe.source_text, views, _card(recipe, answers))
 
 
-def settle_call(sessions: SessionFactory, call_id: int, colour_id: int | None) -> Changed:
+def settle_call(collection: Collection, call_id: int, colour_id: int | None) -> Changed:
     """Say which colour a call means; None says that it is no colour at all. Raises NotFoundError."""
-    with writing(sessions, "Call settled") as session:
+    with writing(collection, "Call settled") as session:
         call = _call(session, call_id)
         if colour_id is None:
             call.state, call.colour_id = "dismissed", None
@@ -214,7 +213,7 @@ def settle_call(sessions: SessionFactory, call_id: int, colour_id: int | None) -
 
 
 def choose_standin(
-    sessions: SessionFactory, call_id: int, paper_id: int, colour_id: int, laid: Sequence[LaidLayer] = ()
+    collection: Collection, call_id: int, paper_id: int, colour_id: int, laid: Sequence[LaidLayer] = ()
 ) -> Changed:
     """Use a pencil for a call on a paper from now on; another choice there is replaced.
 
@@ -222,7 +221,7 @@ def choose_standin(
     Raises NotFoundError, and RefusedError for a colour that is not at hand, an unsettled call, or layers that do not
     begin with this colour.
     """
-    with writing(sessions, "Stand-in chosen") as session:
+    with writing(collection, "Stand-in chosen") as session:
         call, paper = _call(session, call_id), find_paper(session, paper_id)
         if call.colour_id is None:
             raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
@@ -254,9 +253,9 @@ def _at_hand(session: Session, colour_id: int) -> str:
     return f"{colour.code} {colour.name}"
 
 
-def clear_choice(sessions: SessionFactory, call_id: int, paper_id: int) -> Changed:
+def clear_choice(collection: Collection, call_id: int, paper_id: int) -> Changed:
     """Leave a call open again on a paper. Raises NotFoundError where nothing was chosen."""
-    with writing(sessions, "Stand-in taken back") as session:
+    with writing(collection, "Stand-in taken back") as session:
         row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
         if row is None:
             raise NotFoundError("No stand-in is chosen for this call on this paper.")
@@ -298,7 +297,7 @@ class _CallReader:
             answer=answer,
             colour=colour,
             owning=self._hand.owning(pencils),
-            elsewhere=any(drawable(p) for p in pencils) and not self._hand.has(pencils),
+            elsewhere=any(p.drawable for p in pencils) and not self._hand.has(pencils),
             mark=self._marks[colour.id] if colour else None,
             pressure=call.pressure,
             compared_at=pressure,

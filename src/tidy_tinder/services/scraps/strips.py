@@ -14,7 +14,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.layers import LaidLayer, turned
 from tidy_tinder.core.quantities import check_lab
-from tidy_tinder.services.background.fitter import fitted
+from tidy_tinder.services.background.runtime import Collection, fitted
 from tidy_tinder.services.collection.marks import LabTriple, Patch, charted_colours, find_paper, patch
 from tidy_tinder.services.collection.stacks import (
     Laid,
@@ -31,7 +31,6 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.reader import ReaderLink, instrument_words, place_strip
 from tidy_tinder.services.tidy.shelves import colour_named
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper, Scrap, ScrapLayer, ScrapReading, Swatch
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
@@ -132,12 +131,12 @@ class StripRead:
     change: Changed | None
 
 
-def begin_scrap(sessions: SessionFactory, new: NewScrap) -> tuple[int, Changed]:
+def begin_scrap(collection: Collection, new: NewScrap) -> tuple[int, Changed]:
     """Write down what is about to be tried. Raises NotFoundError, RefusedError."""
     check_layers(new.layers)
     if new.finish not in FINISHES_OF_SCRAPS:
         raise RefusedError(f"“{new.finish}” is no finish of a scrap; it is {' or '.join(FINISHES_OF_SCRAPS)}.")
-    with writing(sessions, "Scrap begun") as session:
+    with writing(collection, "Scrap begun") as session:
         paper, laid = find_paper(session, new.paper_id), dressed(session, new.layers)
         if new.wanted_id is not None:
             colour_named(session, new.wanted_id)
@@ -158,13 +157,13 @@ def begin_scrap(sessions: SessionFactory, new: NewScrap) -> tuple[int, Changed]:
 
 
 def judge_scrap(
-    sessions: SessionFactory, scrap_id: int, revision: int, verdict: Sequence[str], note: str
+    collection: Collection, scrap_id: int, revision: int, verdict: Sequence[str], note: str
 ) -> Changed | None:
     """Say what a scrap turned out like. Raises NotFoundError, RefusedError, ChangedMeanwhileError."""
     said = _checked(verdict)
     if len(note) > _LONGEST_NOTE:
         raise RefusedError(f"The note has {len(note)} characters; it has at most {_LONGEST_NOTE}.")
-    with writing(sessions, "Scrap judged") as session:
+    with writing(collection, "Scrap judged") as session:
         scrap = _scrap(session, scrap_id)
         revise(scrap, revision, {"verdict": said, "note": note.strip()}, "What is said of this scrap")
         relabel(session, f"Scrap: {', '.join(said) or 'no verdict'}")
@@ -172,9 +171,9 @@ def judge_scrap(
         return made if made.rows else None
 
 
-def remove_scrap(sessions: SessionFactory, scrap_id: int) -> Changed:
+def remove_scrap(collection: Collection, scrap_id: int) -> Changed:
     """Remove a scrap with its readings; undo brings it back. Raises NotFoundError."""
-    with writing(sessions, "Scrap removed") as session:
+    with writing(collection, "Scrap removed") as session:
         scrap = _scrap(session, scrap_id)
         # Children first, each by the ORM: what the database removed by itself would not be in the journal.
         for model in (ScrapReading, ScrapLayer):
@@ -186,33 +185,31 @@ def remove_scrap(sessions: SessionFactory, scrap_id: int) -> Changed:
 
 
 def read_strip(
-    sessions: SessionFactory, link: ReaderLink, scrap_id: int, is_turned: bool, keep: bool = False
+    collection: Collection, link: ReaderLink, scrap_id: int, is_turned: bool, keep: bool = False
 ) -> StripRead:
     """Read one of the two orders with the colour reader and keep it, in the place of an earlier reading.
 
     keep: also where it is far from what is expected. Raises NotFoundError, RefusedError, a ReaderError.
     """
-    with sessions() as session:
+    with collection() as session:
         row = _row(session, scrap_id)
         layers = _in_order(row, is_turned)
         place_strip(session, link, row.paper_id, layers, row.finish == "solvent", 2 * scrap_id + is_turned)
     reading, info = link.read()
     L, a, b = (round(float(v), 3) for v in reading.lab)
     spectrum = [round(float(v), 5) for v in reading.reflectance]
-    return _keep(sessions, scrap_id, is_turned, _Read((L, a, b), "reader", instrument_words(info), spectrum), keep)
+    return _keep(collection, scrap_id, is_turned, _Read((L, a, b), "reader", instrument_words(info), spectrum), keep)
 
 
-def type_strip(
-    sessions: SessionFactory, scrap_id: int, is_turned: bool, lab: LabTriple, keep: bool = False
-) -> StripRead:
+def type_strip(collection: Collection, scrap_id: int, is_turned: bool, lab: LabTriple, keep: bool = False) -> StripRead:
     """Keep a typed Lab, D65, 2°, for one of the two orders. Raises NotFoundError, RefusedError, OutOfRangeError."""
     check_lab(np.array(lab), "The typed colour")
-    return _keep(sessions, scrap_id, is_turned, _Read(lab, "typed", "", None), keep)
+    return _keep(collection, scrap_id, is_turned, _Read(lab, "typed", "", None), keep)
 
 
-def open_scrap(sessions: SessionFactory, scrap_id: int) -> ScrapView:
+def open_scrap(collection: Collection, scrap_id: int) -> ScrapView:
     """A scrap with its strip and what is known of it. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         row = _row(session, scrap_id)
         paper = find_paper(session, row.paper_id)
         fields = _fields(session, paper, row)
@@ -226,9 +223,9 @@ def open_scrap(sessions: SessionFactory, scrap_id: int) -> ScrapView:
         )  # fmt: skip
 
 
-def scraps_on(sessions: SessionFactory, paper_id: int) -> tuple[ScrapCard, ...]:
+def scraps_on(collection: Collection, paper_id: int) -> tuple[ScrapCard, ...]:
     """What was tried on a paper, the newest first. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         find_paper(session, paper_id)
         colours = {row.id: row for row in charted_colours(session)}
         rows = scrap_rows(session, Scrap.paper_id == paper_id)
@@ -259,9 +256,9 @@ class _Read:
     spectrum: list[float] | None
 
 
-def _keep(sessions: SessionFactory, scrap_id: int, is_turned: bool, read: _Read, keep: bool) -> StripRead:
+def _keep(collection: Collection, scrap_id: int, is_turned: bool, read: _Read, keep: bool) -> StripRead:
     """Keep a value unless it is doubted."""
-    with writing(sessions, "Strip read") as session:
+    with writing(collection, "Strip read") as session:
         row = _row(session, scrap_id)
         doubt = "" if keep else _doubt(session, row, is_turned, read.lab)
         if doubt:

@@ -21,8 +21,7 @@ from tidy_tinder.core.standins.pairs import Coat, PairTable, nearest_pairs
 from tidy_tinder.core.standins.passage import InPassage, PassageRanking, rank_in_passage
 from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
 from tidy_tinder.core.swatching.opacity import OpacityTest
-from tidy_tinder.services.background.fitter import fitted
-from tidy_tinder.services.background.pair_tables import mixed_pairs
+from tidy_tinder.services.background.runtime import Collection, fitted, mixed_pairs
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.marks import Patch, Trust, charted_colours, find_paper, patch
@@ -33,7 +32,6 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.scraps.strips import Tried, tried_for
 from tidy_tinder.services.standins.reach import Beyond, beyond_reach
 from tidy_tinder.services.tidy.shelves import existing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, Paper, RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 
@@ -139,7 +137,7 @@ class Layered:
 
 
 def layered_for_call(
-    sessions: SessionFactory,
+    collection: Collection,
     call_id: int,
     paper_id: int,
     closest: Closest,
@@ -150,7 +148,7 @@ def layered_for_call(
 
     Raises NotFoundError for an unknown call or paper, RefusedError for a call that is not settled yet.
     """
-    with sessions() as session:
+    with collection() as session:
         call, paper = session.get(RecipeCall, call_id), find_paper(session, paper_id)
         if call is None:
             raise NotFoundError(f"There is no call number {call_id}. It may have been removed in another window.")
@@ -163,7 +161,7 @@ def layered_for_call(
 
 
 def layered_for_colour(
-    sessions: SessionFactory,
+    collection: Collection,
     asked: LaidLayer,
     paper_id: int,
     closest: Closest,
@@ -174,7 +172,7 @@ def layered_for_colour(
 
     Raises NotFoundError for an unknown colour or paper.
     """
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         existing(session, [asked.pencil])
         known = fitted(session)

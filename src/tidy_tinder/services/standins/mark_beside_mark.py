@@ -12,13 +12,13 @@ from tidy_tinder.core.difference.components import Difference
 from tidy_tinder.core.difference.lamps import UnderLamps, under_lamps
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Known, Offer, Unranked, rank_singles
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.marks import Mark, Patch, charted_colours, find_paper, known_marks, marks_on, patch
 from tidy_tinder.services.collection.predictions import Predictions, predictions_on
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.papers import find_paper_called
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Paper, RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, spectra_that_count
@@ -67,13 +67,13 @@ class RankedStandins:
 
 
 def standins_for_call(
-    sessions: SessionFactory, call_id: int, paper_id: int, closest: Closest, limit: int = 12
+    collection: Collection, call_id: int, paper_id: int, closest: Closest, limit: int = 12
 ) -> RankedStandins:
     """Ranked stand-ins for one call of a recipe, at its pressure and layers.
 
     Raises NotFoundError for an unknown call or paper, RefusedError for a call that is not settled yet.
     """
-    with sessions() as session:
+    with collection() as session:
         call = session.get(RecipeCall, call_id)
         if call is None:
             raise NotFoundError(f"There is no call number {call_id}. It may have been removed in another window.")
@@ -85,13 +85,13 @@ def standins_for_call(
 
 
 def standins_for_text(
-    sessions: SessionFactory, text: str, paper: str, pressure: str, closest: Closest, limit: int = 12
+    collection: Collection, text: str, paper: str, pressure: str, closest: Closest, limit: int = 12
 ) -> RankedStandins:
     """Ranked stand-ins for a colour and a paper as a person writes them (the command line).
 
     Raises NotFoundError where the text means no colour or no paper, RefusedError where it means several.
     """
-    with sessions() as session:
+    with collection() as session:
         finding = catalogue_of(session).resolve(text)
         if finding.conflict:
             raise RefusedError(finding.conflict.message)

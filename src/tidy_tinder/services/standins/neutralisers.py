@@ -12,14 +12,12 @@ from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.neutralisers import Neutraliser, neutralisers
 from tidy_tinder.core.standins.pairs import Coat, PairTable
-from tidy_tinder.services.background.fitter import fitted
-from tidy_tinder.services.background.pair_tables import mixed_pairs
+from tidy_tinder.services.background.runtime import Collection, fitted, mixed_pairs
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.marks import Patch, find_paper, patch
 from tidy_tinder.services.collection.predictions import Predictions, paper_fit, predictions_on
 from tidy_tinder.services.collection.stacks import Laid, dressed, layers_in_words
 from tidy_tinder.services.tidy.shelves import existing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import Paper
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
@@ -51,13 +49,13 @@ class Neutralised:
 
 
 def neutralisers_of(
-    sessions: SessionFactory, colour_id: int, paper_id: int, pressure: str, wait: float | None = None
+    collection: Collection, colour_id: int, paper_id: int, pressure: str, wait: float | None = None
 ) -> Neutralised:
     """The neutralisers of a pencil laid once on a paper; least chroma first. wait: seconds, None for all it takes.
 
     Raises NotFoundError for an unknown colour or paper.
     """
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         existing(session, [colour_id])
         known = fitted(session)

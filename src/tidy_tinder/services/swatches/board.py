@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.services.background.cache import MARK_TABLES, for_version
+from tidy_tinder.services.background.cache import MARK_TABLES
+from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.marks import Patch, charted_colours, paper_lab, patch
 from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions, predictions_on
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES, ColourRange, Paper
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 from tidy_tinder.storage.queries.swatches import count_swatches, coverage
@@ -58,9 +58,9 @@ class Board:
     swatches: int
 
 
-def board(sessions: SessionFactory) -> Board:
+def board(collection: Collection) -> Board:
     """The board as it is now; lost and left-at-home pencils do not count as owned."""
-    with sessions() as session:
+    with collection() as session:
         hand, pencils = at_hand_now(session), pencils_by_colour(session)
         by_range: dict[int, set[int]] = {}
         for row in charted_colours(session):

@@ -14,13 +14,13 @@ from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.difference.lamps import UnderLamps
 from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.swatching.opacity import OpacityTest, opacity_test
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import LabTriple, Patch, charted_colours, find_paper, patch
 from tidy_tinder.services.collection.predictions import predictions_on
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.standins.mark_beside_mark import parting
 from tidy_tinder.services.tidy.shelves import colour_named
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import FINISHES, GROUNDS, PRESSURES, Paper, SessionItem, Swatch
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.swatches import SwatchRow, spectra_that_count, swatch_that_counts, swatches_of
@@ -90,11 +90,11 @@ class MarkLaid:
     lamps: UnderLamps | None = None
 
 
-def type_swatch(sessions: SessionFactory, new: NewTyped) -> tuple[int, Changed]:
+def type_swatch(collection: Collection, new: NewTyped) -> tuple[int, Changed]:
     """Store a typed Lab as a swatch. Raises NotFoundError, RefusedError, OutOfRangeError."""
     _check_kind(new)
     check_lab(np.array(new.lab), "The typed colour")
-    with writing(sessions, "Swatch typed in") as session:
+    with writing(collection, "Swatch typed in") as session:
         name, paper = colour_named(session, new.colour_id), find_paper(session, new.paper_id)
         if new.burnisher_id is not None:
             colour_named(session, new.burnisher_id)
@@ -111,18 +111,18 @@ def type_swatch(sessions: SessionFactory, new: NewTyped) -> tuple[int, Changed]:
         return swatch.id, changed(session)
 
 
-def note_swatch(sessions: SessionFactory, swatch_id: int, revision: int, note: str) -> Changed | None:
+def note_swatch(collection: Collection, swatch_id: int, revision: int, note: str) -> Changed | None:
     """Write a note to a swatch. Raises NotFoundError, ChangedMeanwhileError."""
-    with writing(sessions, "Note on a swatch") as session:
+    with writing(collection, "Note on a swatch") as session:
         swatch = _swatch(session, swatch_id)
         revise(swatch, revision, {"note": note.strip()}, "The note on this swatch")
         made = changed(session)
         return made if made.rows else None
 
 
-def remove_swatch(sessions: SessionFactory, swatch_id: int) -> Changed:
+def remove_swatch(collection: Collection, swatch_id: int) -> Changed:
     """Remove a swatch; the mark of a session that it came from waits again. Undo brings it back."""
-    with writing(sessions, "Swatch removed") as session:
+    with writing(collection, "Swatch removed") as session:
         swatch = _swatch(session, swatch_id)
         relabel(session, f"Swatch of {colour_named(session, swatch.colour_id)}, {swatch.pressure}, removed")
         for item in session.scalars(select(SessionItem).where(SessionItem.swatch_id == swatch_id)):
@@ -159,11 +159,11 @@ def opacity_of(history: Sequence[PastSwatch]) -> tuple[PaperOpacity, ...]:
     return tuple(found)
 
 
-def lay_beside(sessions: SessionFactory, asked: Sequence[MarkAsked]) -> tuple[MarkLaid, ...]:
+def lay_beside(collection: Collection, asked: Sequence[MarkAsked]) -> tuple[MarkLaid, ...]:
     """Two to six marks to be looked at edge to edge. Raises NotFoundError, RefusedError for another number."""
     if not 2 <= len(asked) <= MOST_COMPARED:
         raise RefusedError(f"Two to {MOST_COMPARED} marks are laid edge to edge, not {len(asked)}.")
-    with sessions() as session:
+    with collection() as session:
         colours = {c.id: c for c in charted_colours(session)}
         first: LabTriple | None = None
         first_spectrum: Sequence[float] | None = None

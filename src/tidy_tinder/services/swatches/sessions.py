@@ -16,12 +16,12 @@ from tidy_tinder.core.swatching.averaging import Average, average_readings
 from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
 from tidy_tinder.core.swatching.plausibility import Doubt, Expected, doubts
 from tidy_tinder.devices.colour_reader import ReaderInfo
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, known_marks, paper_lab, patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, instrument_words, place_for_session
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import (
     FINISHES,
     PRESSURES,
@@ -120,10 +120,10 @@ class ReadItem:
     change: Changed | None
 
 
-def start_session(sessions: SessionFactory, plan: SessionPlan) -> tuple[int, Changed]:
+def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Changed]:
     """Begin a session. Raises NotFoundError; RefusedError where there is nothing to read or too much."""
     _check_plan(plan)
-    with writing(sessions, "Swatching session") as session:
+    with writing(collection, "Swatching session") as session:
         paper = find_paper(session, plan.paper_id)
         marks = _marks_to_read(session, paper, plan)
         if not marks:
@@ -145,16 +145,16 @@ def start_session(sessions: SessionFactory, plan: SessionPlan) -> tuple[int, Cha
         return row.id, changed(session)
 
 
-def count_marks(sessions: SessionFactory, plan: SessionPlan) -> int:
+def count_marks(collection: Collection, plan: SessionPlan) -> int:
     """How many marks a session would have; nothing is changed. Raises NotFoundError, RefusedError."""
     _check_plan(plan)
-    with sessions() as session:
+    with collection() as session:
         return len(_marks_to_read(session, find_paper(session, plan.paper_id), plan))
 
 
-def session_cards(sessions: SessionFactory) -> tuple[SessionCard, ...]:
+def session_cards(collection: Collection) -> tuple[SessionCard, ...]:
     """All sessions, the newest first."""
-    with sessions() as session:
+    with collection() as session:
         rows = session.scalars(select(SwatchSession).order_by(SwatchSession.id.desc())).all()
         counted = select(SessionItem.session_id, SessionItem.state, func.count()).group_by(
             SessionItem.session_id, SessionItem.state
@@ -166,9 +166,9 @@ def session_cards(sessions: SessionFactory) -> tuple[SessionCard, ...]:
         return tuple(_card(row, names[row.paper_id], counts.get(row.id, {})) for row in rows)
 
 
-def open_session(sessions: SessionFactory, session_id: int) -> SessionView:
+def open_session(collection: Collection, session_id: int) -> SessionView:
     """A session with all its marks. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         row = _session(session, session_id)
         items = session.scalars(
             select(SessionItem).where(SessionItem.session_id == session_id).order_by(SessionItem.position)
@@ -185,19 +185,19 @@ def open_session(sessions: SessionFactory, session_id: int) -> SessionView:
         return SessionView(card, row.layers, row.finish, row.average_of, views)
 
 
-def read_item(sessions: SessionFactory, link: ReaderLink, item_id: int) -> ReadItem:
+def read_item(collection: Collection, link: ReaderLink, item_id: int) -> ReadItem:
     """Read one mark of a session and keep it at once.
 
     A reading that cannot be right waits for the artist (outcome “doubt”): see accept_item, reread_item.
     Raises NotFoundError, and a ReaderError where nothing was read; nothing is stored then.
     """
-    with sessions() as session:
+    with collection() as session:
         item = _item(session, item_id)
         row = _session(session, item.session_id)
         place_for_session(session, link, _under(row, item))
     reading, info = link.read()
     values = [round(float(v), 5) for v in reading.reflectance]
-    with writing(sessions, "Reading") as session:
+    with writing(collection, "Reading") as session:
         item = _item(session, item_id)
         row = _session(session, item.session_id)
         # A new reading of a mark that was read or doubted begins anew.
@@ -216,10 +216,10 @@ def read_item(sessions: SessionFactory, link: ReaderLink, item_id: int) -> ReadI
         return _done(session, item, "stored", changed(session))
 
 
-def accept_item(sessions: SessionFactory, link: ReaderLink, item_id: int) -> ReadItem:
+def accept_item(collection: Collection, link: ReaderLink, item_id: int) -> ReadItem:
     """Keep a doubted reading all the same. Raises NotFoundError, RefusedError where none waits."""
     info = link.state().info or ReaderInfo("colour reader", "", 0.0, simulated=False)
-    with writing(sessions, "Reading kept") as session:
+    with writing(collection, "Reading kept") as session:
         item = _item(session, item_id)
         if not item.doubt:
             raise RefusedError("No doubted reading waits there.")
@@ -228,27 +228,27 @@ def accept_item(sessions: SessionFactory, link: ReaderLink, item_id: int) -> Rea
         return _done(session, item, "stored", changed(session))
 
 
-def reread_item(sessions: SessionFactory, item_id: int) -> ReadItem:
+def reread_item(collection: Collection, item_id: int) -> ReadItem:
     """Drop the readings that wait, and read the mark anew; a swatch stored before stays in the history."""
-    with writing(sessions, "Mark to be read again") as session:
+    with writing(collection, "Mark to be read again") as session:
         item = _item(session, item_id)
         item.readings, item.doubt, item.state = [], "", "waiting"
         relabel(session, f"{_name(session, item)} to be read again")
         return _done(session, item, "waiting", changed(session))
 
 
-def skip_item(sessions: SessionFactory, item_id: int) -> ReadItem:
+def skip_item(collection: Collection, item_id: int) -> ReadItem:
     """Leave a mark out of this session. Raises NotFoundError."""
-    with writing(sessions, "Mark left out") as session:
+    with writing(collection, "Mark left out") as session:
         item = _item(session, item_id)
         item.state, item.readings, item.doubt = "skipped", [], ""
         relabel(session, f"{_name(session, item)} left out")
         return _done(session, item, "skipped", changed(session))
 
 
-def close_session(sessions: SessionFactory, session_id: int) -> Changed | None:
+def close_session(collection: Collection, session_id: int) -> Changed | None:
     """Say that a session is done, whatever is left of it; undo opens it again. Raises NotFoundError."""
-    with writing(sessions, "Session closed") as session:
+    with writing(collection, "Session closed") as session:
         row = _session(session, session_id)
         row.state = "closed"
         relabel(session, f"Session closed: {row.title}")

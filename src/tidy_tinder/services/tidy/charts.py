@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of, entry_of
 from tidy_tinder.services.collection.marks import LabTriple, charted_colours
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.tidy.shelves import colour_named, mark_owned
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import (
     EFFECTS,
     OPACITIES,
@@ -89,9 +89,9 @@ class PastedLine:
         return not self.problem
 
 
-def add_range(sessions: SessionFactory, wanted: RangeAs) -> tuple[int, Changed]:
+def add_range(collection: Collection, wanted: RangeAs) -> tuple[int, Changed]:
     """A new, empty range, after those that are there. Raises RefusedError for one that is there already."""
-    with writing(sessions, f"Range {wanted.name} added") as session:
+    with writing(collection, f"Range {wanted.name} added") as session:
         _check_range(session, wanted, None)
         last = session.scalar(select(func.max(ColourRange.position)))
         line = ColourRange(**asdict(wanted), position=0 if last is None else last + 1)
@@ -100,9 +100,9 @@ def add_range(sessions: SessionFactory, wanted: RangeAs) -> tuple[int, Changed]:
         return line.id, changed(session)
 
 
-def edit_range(sessions: SessionFactory, range_id: int, revision: int, wanted: RangeAs) -> Changed | None:
+def edit_range(collection: Collection, range_id: int, revision: int, wanted: RangeAs) -> Changed | None:
     """Say anew all of a range. Raises NotFoundError, RefusedError, ChangedMeanwhileError."""
-    with writing(sessions, f"Range {wanted.name} changed") as session:
+    with writing(collection, f"Range {wanted.name} changed") as session:
         line = _range(session, range_id)
         _check_range(session, wanted, range_id)
         revise(line, revision, asdict(wanted), f"The range {line.name}")
@@ -110,9 +110,9 @@ def edit_range(sessions: SessionFactory, range_id: int, revision: int, wanted: R
         return made if made.rows else None
 
 
-def remove_range(sessions: SessionFactory, range_id: int) -> Changed:
+def remove_range(collection: Collection, range_id: int) -> Changed:
     """Remove a range with its chart and sets; refused, with the reason, where anything hangs on a colour."""
-    with writing(sessions, "Range removed") as session:
+    with writing(collection, "Range removed") as session:
         line = _range(session, range_id)
         relabel(session, f"Range {line.name} removed")
         colours = list(session.scalars(select(Colour).where(Colour.range_id == range_id)))
@@ -125,9 +125,9 @@ def remove_range(sessions: SessionFactory, range_id: int) -> Changed:
         return changed(session)
 
 
-def add_colour(sessions: SessionFactory, range_id: int, wanted: ColourAs) -> tuple[int, Changed]:
+def add_colour(collection: Collection, range_id: int, wanted: ColourAs) -> tuple[int, Changed]:
     """A new colour at the end of a chart. Raises NotFoundError, RefusedError, OutOfRangeError for the Lab."""
-    with writing(sessions, "Colour added") as session:
+    with writing(collection, "Colour added") as session:
         line = _range(session, range_id)
         values = _colour_values(session, range_id, wanted, None)
         last = session.scalar(select(func.max(Colour.position)).where(Colour.range_id == range_id))
@@ -138,9 +138,9 @@ def add_colour(sessions: SessionFactory, range_id: int, wanted: ColourAs) -> tup
         return colour.id, changed(session)
 
 
-def correct_colour(sessions: SessionFactory, colour_id: int, revision: int, wanted: ColourAs) -> Changed | None:
+def correct_colour(collection: Collection, colour_id: int, revision: int, wanted: ColourAs) -> Changed | None:
     """Say anew what the chart says of a colour. Raises NotFoundError, RefusedError, ChangedMeanwhileError."""
-    with writing(sessions, "Chart corrected") as session:
+    with writing(collection, "Chart corrected") as session:
         colour = session.get(Colour, colour_id)
         if colour is None:
             raise NotFoundError(f"There is no colour number {colour_id}. It may have been removed in another window.")
@@ -151,9 +151,9 @@ def correct_colour(sessions: SessionFactory, colour_id: int, revision: int, want
         return made if made.rows else None
 
 
-def remove_colour(sessions: SessionFactory, colour_id: int) -> Changed:
+def remove_colour(collection: Collection, colour_id: int) -> Changed:
     """Remove a colour from its chart; refused, with the reason, where anything hangs on it."""
-    with writing(sessions, "Colour removed") as session:
+    with writing(collection, "Colour removed") as session:
         name = colour_named(session, colour_id)
         _refuse_if_held(session, [colour_id], name)
         _delete_colours(session, [session.get_one(Colour, colour_id)])
@@ -161,9 +161,9 @@ def remove_colour(sessions: SessionFactory, colour_id: int) -> Changed:
         return changed(session)
 
 
-def add_set(sessions: SessionFactory, range_id: int, name: str, codes: str) -> tuple[int, Changed]:
+def add_set(collection: Collection, range_id: int, name: str, codes: str) -> tuple[int, Changed]:
     """A boxed set from typed codes. Raises NotFoundError; RefusedError for codes that are not on the chart."""
-    with writing(sessions, f"Set {name} added") as session:
+    with writing(collection, f"Set {name} added") as session:
         line = _range(session, range_id)
         chart = [entry_of(row) for row in charted_colours(session) if row.range_id == range_id]
         reading = read_spans(codes, chart)
@@ -180,9 +180,9 @@ def add_set(sessions: SessionFactory, range_id: int, name: str, codes: str) -> t
         return boxed.id, changed(session)
 
 
-def remove_set(sessions: SessionFactory, set_id: int) -> Changed:
+def remove_set(collection: Collection, set_id: int) -> Changed:
     """Remove a boxed set; refused where pencils came from it. Raises NotFoundError, RefusedError."""
-    with writing(sessions, "Set removed") as session:
+    with writing(collection, "Set removed") as session:
         boxed = session.get(BoxedSet, set_id)
         if boxed is None:
             raise NotFoundError(f"There is no set number {set_id}.")
@@ -194,9 +194,9 @@ def remove_set(sessions: SessionFactory, set_id: int) -> Changed:
         return changed(session)
 
 
-def read_pasted(sessions: SessionFactory, text: str) -> tuple[PastedLine, ...]:
+def read_pasted(collection: Collection, text: str) -> tuple[PastedLine, ...]:
     """What a pasted list of codes or names means, piece by piece; nothing is changed."""
-    with sessions() as session:
+    with collection() as session:
         catalogue = catalogue_of(session)
         scope: frozenset[str] = frozenset()
         lines: list[PastedLine] = []
@@ -220,9 +220,9 @@ def read_pasted(sessions: SessionFactory, text: str) -> tuple[PastedLine, ...]:
         return tuple(lines)
 
 
-def own_pasted(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
+def own_pasted(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
     """Own what a pasted list was found to mean. Raises NotFoundError; None where all were owned."""
-    return mark_owned(sessions, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
+    return mark_owned(collection, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
 
 
 def _pieces(text: str) -> list[str]:

@@ -15,7 +15,8 @@ from tidy_tinder.core.marks.neighbours import neighbours
 from tidy_tinder.core.names.grades import grade_family
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.twins import CHART, Condition, MarksAt, near_twins
-from tidy_tinder.services.background.cache import MARK_TABLES, for_version
+from tidy_tinder.services.background.cache import MARK_TABLES
+from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
 from tidy_tinder.services.collection.chart import entry_of
 from tidy_tinder.services.collection.marks import (
@@ -32,7 +33,6 @@ from tidy_tinder.services.collection.marks import (
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.standins.mark_beside_mark import RankedStandins, rank_for_colour
 from tidy_tinder.services.swatches.one_by_one import PaperOpacity, PastSwatch, history_of, opacity_of
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import BoxedSet, Paper, Recipe, RecipeCall, RecipeStep, TrayPencil
 from tidy_tinder.storage.queries.colours import ColourRow, PencilRow, pencils_by_colour
 
@@ -107,9 +107,9 @@ class ColourKin:
     history: tuple[PastSwatch, ...]
 
 
-def colour_page(sessions: SessionFactory, colour_id: int, paper_id: int, closest: Closest) -> ColourPage:
+def colour_page(collection: Collection, colour_id: int, paper_id: int, closest: Closest) -> ColourPage:
     """What the panel says of one colour on a paper. Raises NotFoundError for an unknown colour or paper."""
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         rows = charted_colours(session)
         row = _row(rows, colour_id)
@@ -136,9 +136,9 @@ def colour_page(sessions: SessionFactory, colour_id: int, paper_id: int, closest
         )
 
 
-def colour_kin(sessions: SessionFactory, colour_id: int, paper_id: int) -> ColourKin:
+def colour_kin(collection: Collection, colour_id: int, paper_id: int) -> ColourKin:
     """Twins, grades, neighbours, sisters and history of a colour. Raises NotFoundError."""
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         rows = charted_colours(session)
         row = _row(rows, colour_id)

@@ -9,12 +9,12 @@ from dataclasses import asdict, dataclass
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.services.collection.at_hand import at_hand_now, drawable
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.preferences import read_list, write_list, write_setting
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.tidy.shelves import colour_named, existing, named
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PENCIL_STATES, Colour, ColourRange, Pencil
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
@@ -44,7 +44,7 @@ class Tin:
     travels: bool
 
 
-def edit_pencil(sessions: SessionFactory, pencil_id: int, revision: int, wanted: PencilAs) -> Changed | None:
+def edit_pencil(collection: Collection, pencil_id: int, revision: int, wanted: PencilAs) -> Changed | None:
     """Say anew all of one stick. Raises NotFoundError; RefusedError for a state or length that cannot be;
     ChangedMeanwhileError with both versions where it was changed since `revision`.
     """
@@ -52,7 +52,7 @@ def edit_pencil(sessions: SessionFactory, pencil_id: int, revision: int, wanted:
         raise RefusedError(f"“{wanted.state}” is none of {', '.join(PENCIL_STATES)}.")
     if wanted.length_mm is not None and not 0 <= wanted.length_mm <= LONGEST_MM:
         raise RefusedError(f"A pencil is 0 to {LONGEST_MM} mm long, not {wanted.length_mm}.")
-    with writing(sessions, "Pencil") as session:
+    with writing(collection, "Pencil") as session:
         pencil = _pencil(session, pencil_id)
         name = colour_named(session, pencil.colour_id)
         revise(pencil, revision, asdict(wanted), f"The pencil {name}")
@@ -60,28 +60,28 @@ def edit_pencil(sessions: SessionFactory, pencil_id: int, revision: int, wanted:
         return _made(session)
 
 
-def add_pencil(sessions: SessionFactory, colour_id: int) -> Changed:
+def add_pencil(collection: Collection, colour_id: int) -> Changed:
     """One more stick of a colour: in use where there is none, else a spare. Raises NotFoundError."""
-    with writing(sessions, "Pencil added") as session:
+    with writing(collection, "Pencil added") as session:
         name = colour_named(session, colour_id)
         range_id = select(Colour.range_id).where(Colour.id == colour_id).scalar_subquery()
         length = session.scalar(select(ColourRange.new_length_mm).where(ColourRange.id == range_id))
-        others = [p for p in pencils_by_colour(session).get(colour_id, ()) if drawable(p)]
+        others = [p for p in pencils_by_colour(session).get(colour_id, ()) if p.drawable]
         session.add(Pencil(colour_id=colour_id, length_mm=length, state="spare" if others else "in_use"))
         relabel(session, f"One more {name}")
         return changed(session)
 
 
-def remove_pencil(sessions: SessionFactory, pencil_id: int) -> Changed:
+def remove_pencil(collection: Collection, pencil_id: int) -> Changed:
     """Own one stick no more; undo brings it back. Raises NotFoundError."""
-    with writing(sessions, "Pencil removed") as session:
+    with writing(collection, "Pencil removed") as session:
         pencil = _pencil(session, pencil_id)
         relabel(session, f"Pencil {colour_named(session, pencil.colour_id)} removed")
         session.delete(pencil)
         return changed(session)
 
 
-def lose(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
+def lose(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
     """The pencil in use of each colour is lost (the spare where none is in use); a spare takes its place."""
 
     def lost(pencils: Sequence[Pencil]) -> None:
@@ -91,23 +91,23 @@ def lose(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
             if len(usable) > 1 and usable[1].state == "spare":
                 usable[1].state = "in_use"
 
-    return _with_each(sessions, colour_ids, lost, "lost")
+    return _with_each(collection, colour_ids, lost, "lost")
 
 
-def find_again(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
+def find_again(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
     """Every lost pencil of these colours is found: in use, or a spare where another one is in use."""
 
     def found(pencils: Sequence[Pencil]) -> None:
         for pencil in (p for p in pencils if p.state == "lost"):
             pencil.state = "spare" if any(p.state == "in_use" for p in pencils) else "in_use"
 
-    return _with_each(sessions, colour_ids, found, "found again")
+    return _with_each(collection, colour_ids, found, "found again")
 
 
-def move_to(sessions: SessionFactory, colour_ids: Sequence[int], tin: str) -> Changed | None:
+def move_to(collection: Collection, colour_ids: Sequence[int], tin: str) -> Changed | None:
     """Put all kept pencils of these colours into a tin, behind what stands there, in the order given."""
     tin = " ".join(tin.split())
-    with sessions() as session:
+    with collection() as session:
         last = session.scalar(select(func.max(Pencil.slot)).where(Pencil.tin == tin)) or 0
     slots = iter(range(last + 1, last + 10_000))
 
@@ -115,10 +115,10 @@ def move_to(sessions: SessionFactory, colour_ids: Sequence[int], tin: str) -> Ch
         for pencil in (p for p in pencils if p.state != "used_up" and p.tin != tin):
             pencil.tin, pencil.slot = tin, next(slots) if tin else None
 
-    return _with_each(sessions, colour_ids, move, f"moved to {tin}" if tin else "without a place")
+    return _with_each(collection, colour_ids, move, f"moved to {tin}" if tin else "without a place")
 
 
-def use_up(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | None:
+def use_up(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
     """The pencil in use of each colour is used up; a spare takes its place."""
 
     def used(pencils: Sequence[Pencil]) -> None:
@@ -129,35 +129,35 @@ def use_up(sessions: SessionFactory, colour_ids: Sequence[int]) -> Changed | Non
             if spare is not None:
                 spare.state = "in_use"
 
-    return _with_each(sessions, colour_ids, used, "used up")
+    return _with_each(collection, colour_ids, used, "used up")
 
 
-def tins(sessions: SessionFactory) -> tuple[Tin, ...]:
+def tins(collection: Collection) -> tuple[Tin, ...]:
     """Every place that a pencil stands at, by name; "" is no place."""
-    with sessions() as session:
+    with collection() as session:
         hand = at_hand_now(session)
         kept = [p for sticks in pencils_by_colour(session).values() for p in sticks if p.state != "used_up"]
     count = Counter(p.tin for p in kept)
     lost = Counter(p.tin for p in kept if p.state == "lost")
-    stubs = Counter(p.tin for p in kept if drawable(p) and p.length_mm is not None and p.length_mm < hand.stub_mm)
+    stubs = Counter(p.tin for p in kept if p.drawable and p.length_mm is not None and p.length_mm < hand.stub_mm)
     names = sorted({*count, *hand.travel})
     return tuple(Tin(name, count[name], stubs[name], lost[name], name in hand.travel) for name in names)
 
 
-def take_along(sessions: SessionFactory, tin: str, along: bool) -> Changed:
+def take_along(collection: Collection, tin: str, along: bool) -> Changed:
     """Say whether a tin is with her today; only those count while “with me” is on."""
-    with writing(sessions, f"{tin or 'No place'} {'with me' if along else 'at home'}", kind="setting") as session:
+    with writing(collection, f"{tin or 'No place'} {'with me' if along else 'at home'}", kind="setting") as session:
         now = [name for name in read_list(session, "travel_tins") if name != tin]
         write_list(session, "travel_tins", tuple(sorted([*now, tin] if along else now)))
         return changed(session)
 
 
-def only_with_me(sessions: SessionFactory, on: bool) -> Changed:
+def only_with_me(collection: Collection, on: bool) -> Changed:
     """Let only what is with her count, everywhere, or let all count again.
 
     Raises RefusedError where no tin is marked yet.
     """
-    with writing(sessions, "With me today", kind="setting") as session:
+    with writing(collection, "With me today", kind="setting") as session:
         if on and not read_list(session, "travel_tins"):
             raise RefusedError("No tin is marked as with you. Mark the travel tin under Places first.")
         write_setting(session, "with_me", "on" if on else "off")
@@ -165,10 +165,10 @@ def only_with_me(sessions: SessionFactory, on: bool) -> Changed:
 
 
 def _with_each(
-    sessions: SessionFactory, colour_ids: Sequence[int], act: Callable[[Sequence[Pencil]], None], what: str
+    collection: Collection, colour_ids: Sequence[int], act: Callable[[Sequence[Pencil]], None], what: str
 ) -> Changed | None:
     """Do something with the pencils of each colour; one change; None where nothing had to change."""
-    with writing(sessions, what) as session:
+    with writing(collection, what) as session:
         colours = existing(session, colour_ids)
         sticks: dict[int, list[Pencil]] = {i: [] for i in colours}
         for pencil in session.scalars(select(Pencil).where(Pencil.colour_id.in_(list(colours))).order_by(Pencil.id)):

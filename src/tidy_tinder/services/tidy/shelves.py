@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.marks.arranging import arrange
 from tidy_tinder.core.names.spans import read_spans
-from tidy_tinder.services.background.cache import MARK_TABLES, for_version
+from tidy_tinder.services.background.cache import MARK_TABLES
+from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.at_hand import AtHand, Owning, at_hand_now
 from tidy_tinder.services.collection.chart import entry_of
 from tidy_tinder.services.collection.marks import Mark, charted_colours, find_paper, marks_on
@@ -19,7 +20,6 @@ from tidy_tinder.services.collection.predictions import predictions_on
 from tidy_tinder.services.collection.preferences import read_setting
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Paper, Pencil
 from tidy_tinder.storage.queries.colours import ColourRow, PencilRow, colour_rows, pencils_by_colour, set_contents
 
@@ -110,9 +110,9 @@ class Ticked:
     unknown: tuple[str, ...]
 
 
-def shelves(sessions: SessionFactory, paper_id: int) -> tuple[Cards, tuple[Shelf, ...]]:
+def shelves(collection: Collection, paper_id: int) -> tuple[Cards, tuple[Shelf, ...]]:
     """Every range with its colours and their cards on a paper. Raises NotFoundError for an unknown paper."""
-    with sessions() as session:
+    with collection() as session:
         cards = cards_on(session, find_paper(session, paper_id))
         hand, pencils = at_hand_now(session), pencils_by_colour(session)
         by_range: dict[int, list[ShelfColour]] = {}
@@ -136,19 +136,19 @@ def shelves(sessions: SessionFactory, paper_id: int) -> tuple[Cards, tuple[Shelf
         return cards, found
 
 
-def lay_out(sessions: SessionFactory) -> None:
+def lay_out(collection: Collection) -> None:
     """Have the shelves on the paper at hand ready before they are asked for; does nothing without a paper."""
-    with sessions() as session:
+    with collection() as session:
         chosen = read_setting(session, "paper", "0")
         paper = session.get(Paper, int(chosen)) or session.scalars(select(Paper).order_by(Paper.position)).first()
         if paper is not None:
             cards_on(session, paper)
 
 
-def lay_out_all(sessions: SessionFactory) -> None:
+def lay_out_all(collection: Collection) -> None:
     """Have the shelves on every paper ready, the one at hand first: a turn of the paper is then at once."""
-    lay_out(sessions)
-    with sessions() as session:
+    lay_out(collection)
+    with collection() as session:
         for paper in session.scalars(select(Paper).order_by(Paper.position)):
             cards_on(session, paper)
 
@@ -179,13 +179,13 @@ def _on_shelf(colour_id: int, pencils: Sequence[PencilRow], hand: AtHand) -> She
     return ShelfColour(colour_id, hand.owning(pencils), places, any(hand.carries(p) for p in kept))
 
 
-def tick(sessions: SessionFactory, range_id: int, text: str, owned: bool = True) -> Ticked:
+def tick(collection: Collection, range_id: int, text: str, owned: bool = True) -> Ticked:
     """Tick typed codes of one range as owned, or as not owned: “101-118, 122, 130”.
 
     What is on the chart is done, what is not is named in the answer. Raises NotFoundError for an unknown
     range.
     """
-    with sessions() as session:
+    with collection() as session:
         line = session.get(ColourRange, range_id)
         if line is None:
             raise NotFoundError(f"There is no range number {range_id}.")
@@ -195,19 +195,19 @@ def tick(sessions: SessionFactory, range_id: int, text: str, owned: bool = True)
     if not reading.keys:
         return Ticked(None, 0, 0, reading.unknown)
     said = " ".join(text.split())[:60]
-    made = mark_owned(sessions, reading.keys, owned, f"{name} {said} {'owned' if owned else 'not owned'}")
+    made = mark_owned(collection, reading.keys, owned, f"{name} {said} {'owned' if owned else 'not owned'}")
     newly = made.rows if made else 0
     return Ticked(made, newly, len(reading.keys) - newly if owned else 0, reading.unknown)
 
 
 def mark_owned(
-    sessions: SessionFactory, colour_ids: Sequence[int], owned: bool, label: str = "", set_id: int | None = None
+    collection: Collection, colour_ids: Sequence[int], owned: bool, label: str = "", set_id: int | None = None
 ) -> Changed | None:
     """Own these colours (a new pencil each where there is none), or own them no more; one change, one undo.
 
     Returns None where nothing had to change. Raises NotFoundError for an unknown colour.
     """
-    with writing(sessions, label or "Owned") as session:
+    with writing(collection, label or "Owned") as session:
         colours = existing(session, colour_ids)
         pencils = pencils_by_colour(session)
         kept = {i: [p for p in pencils.get(i, ()) if p.state != "used_up"] for i in colours}
@@ -228,9 +228,9 @@ def mark_owned(
         return made if made.rows else None
 
 
-def own_set(sessions: SessionFactory, set_id: int) -> Changed | None:
+def own_set(collection: Collection, set_id: int) -> Changed | None:
     """Own every colour of a boxed set that is not owned yet. Raises NotFoundError; None where all were owned."""
-    with sessions() as session:
+    with collection() as session:
         boxed = session.get(BoxedSet, set_id)
         if boxed is None:
             raise NotFoundError(f"There is no set number {set_id}.")
@@ -238,7 +238,7 @@ def own_set(sessions: SessionFactory, set_id: int) -> Changed | None:
         contents = next(ids for known, _, _, ids in set_contents(session) if known == set_id)
     if not contents:
         raise RefusedError(f"The set {name} has no colours.")
-    return mark_owned(sessions, contents, True, f"Set {name} owned", set_id)
+    return mark_owned(collection, contents, True, f"Set {name} owned", set_id)
 
 
 def existing(session: Session, colour_ids: Sequence[int]) -> dict[int, ColourRow]:

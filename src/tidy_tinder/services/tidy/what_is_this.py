@@ -9,11 +9,11 @@ import numpy as np
 from tidy_tinder.core.difference.components import Difference
 from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.swatching.identification import SPREAD_CHART, SPREAD_MEASURED, Candidate, Identification, identify
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
 from tidy_tinder.services.collection.marks import LabTriple, Patch, charted_colours, find_paper, known_marks, patch
 from tidy_tinder.services.collection.predictions import predictions_on
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.storage.engine import SessionFactory
 from tidy_tinder.storage.models import PRESSURES
 from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
 
@@ -50,7 +50,7 @@ class Identified:
     searched: int
 
 
-def what_is_this(sessions: SessionFactory, lab: LabTriple, paper_id: int, pressure: str) -> Identified:
+def what_is_this(collection: Collection, lab: LabTriple, paper_id: int, pressure: str) -> Identified:
     """Which colours a measured mark, one layer, dry, on a paper can be.
 
     Raises NotFoundError for an unknown paper, RefusedError for an unknown pressure, OutOfRangeError for a Lab
@@ -59,7 +59,7 @@ def what_is_this(sessions: SessionFactory, lab: LabTriple, paper_id: int, pressu
     if pressure not in PRESSURES:
         raise RefusedError(f"A pressure is {', '.join(PRESSURES)}, not “{pressure}”.")
     reading = check_lab(np.array(lab), "The mark")
-    with sessions() as session:
+    with collection() as session:
         paper = find_paper(session, paper_id)
         known, colours = known_marks(session, paper), {c.id: c for c in charted_colours(session)}
         pencils, hand = pencils_by_colour(session), at_hand_now(session)

@@ -47,6 +47,15 @@ class PencilRow:
     notes: str
     revision: int
 
+    @property
+    def drawable(self) -> bool:
+        """Whether it can be drawn with: neither lost nor used up."""
+        return self.state in DRAWABLE_STATES
+
+
+# A pencil in one of these states can be drawn with.
+DRAWABLE_STATES = ("in_use", "spare")
+
 
 def colour_rows(session: Session) -> list[ColourRow]:
     """All charted colours, by range and chart order."""
@@ -78,6 +87,11 @@ def pencils_by_colour(session: Session) -> Mapping[int, Sequence[PencilRow]]:
     for row in session.execute(query).all():
         found[row[1]].append(PencilRow(*row))  # type: ignore[call-arg] # eleven columns: typed up to ten
     return found
+
+
+def drawable_colours(session: Session) -> set[int]:
+    """The colours of which a pencil can be drawn with."""
+    return set(session.scalars(select(Pencil.colour_id).where(Pencil.state.in_(DRAWABLE_STATES)).distinct()))
 
 
 def set_contents(session: Session) -> list[tuple[int, int, str, list[int]]]:

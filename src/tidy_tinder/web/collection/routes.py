@@ -26,7 +26,7 @@ from tidy_tinder.web.collection.schemas import (
     SettingsIn,
 )
 from tidy_tinder.web.drawn import colour_out, made_out
-from tidy_tinder.web.endpoint import as_file, blueprint, file_response, files_here, sessions_here
+from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response, files_here
 
 api = blueprint("collection")
 
@@ -38,7 +38,7 @@ def get_collection() -> ContextOut:
 
 
 def _context() -> ContextOut:
-    now = ContextOut.model_validate(context(sessions_here()))
+    now = ContextOut.model_validate(context(collection_here()))
     now.demo = current_app.config["DEMO"]
     return now
 
@@ -51,14 +51,14 @@ def put_settings(body: SettingsIn) -> ContextOut:
         (body.with_me, only_with_me),
     ):  # fmt: skip
         if wanted is not None:
-            act(sessions_here(), wanted)  # type: ignore[arg-type] # each pair fits, which a list of pairs cannot say
+            act(collection_here(), wanted)  # type: ignore[arg-type] # each pair fits, which a list of pairs cannot say
     return _context()
 
 
 @api.get("/find", responses={"200": FoundOut})
 def find_colour(query: FindQuery) -> FoundOut:
     """What a code, a name or both can mean."""
-    finding = find(sessions_here(), query.q)
+    finding = find(collection_here(), query.q)
     conflict = finding.conflict
     hits = finding.hits or (conflict.by_code + conflict.by_name if conflict else ())
     message = conflict.message if conflict else ""
@@ -68,13 +68,13 @@ def find_colour(query: FindQuery) -> FoundOut:
 @api.get("/changes", responses={"200": ChangesOut})
 def get_changes() -> ChangesOut:
     """The newest changes first."""
-    return ChangesOut(changes=[PastChangeOut.model_validate(c) for c in changes(sessions_here())])
+    return ChangesOut(changes=[PastChangeOut.model_validate(c) for c in changes(collection_here())])
 
 
 @api.post("/changes/<int:change_id>/undo", responses={"200": MadeOut})
 def undo_change(path: ChangePath) -> MadeOut:
     """Take back one change, whole."""
-    return made_out(undo(sessions_here(), path.change_id))
+    return made_out(undo(collection_here(), path.change_id))
 
 
 @api.get("/collection/backup", responses={"200": file_response("application/zip")})
@@ -94,7 +94,7 @@ def restore_backup(form: RestoreForm) -> RestoredOut:
         source = Path(folder) / "the backup"
         form.file.save(source)
         form.file.close()
-        done = restore(files_here(), source)
+        done = restore(files_here(), source, collection_here())
     return RestoredOut(
         made_at=done.archive.made_at, pictures=done.archive.pictures, safety_copy=str(done.safety_copy or "")
     )

@@ -11,7 +11,7 @@ from tidy_tinder.services.exchange.catalogue import (
     preview_catalogue,
 )
 from tidy_tinder.web.drawn import change_out
-from tidy_tinder.web.endpoint import as_file, blueprint, file_response, sessions_here
+from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response
 from tidy_tinder.web.exchange.schemas import CatalogueForm, FileProblemOut, PreviewOut, TakenInOut
 
 api = blueprint("exchange")
@@ -20,20 +20,20 @@ api = blueprint("exchange")
 @api.post("/catalogue/preview", responses={"200": PreviewOut})
 def preview_catalogue_file(form: CatalogueForm) -> PreviewOut:
     """What taking a file in would do; nothing is changed."""
-    return _preview(preview_catalogue(sessions_here(), form.file.read()))
+    return _preview(preview_catalogue(collection_here(), form.file.read()))
 
 
 @api.post("/catalogue", responses={"200": TakenInOut})
 def import_catalogue_file(form: CatalogueForm) -> TakenInOut:
     """Take a file in, whole or not at all."""
-    preview, change = import_catalogue(sessions_here(), form.file.read())
+    preview, change = import_catalogue(collection_here(), form.file.read())
     return TakenInOut(preview=_preview(preview), change=change_out(change))
 
 
 @api.get("/catalogue", responses={"200": file_response("text/csv")})
 def export_catalogue_file() -> Response:
     """All charts and what is owned of them, as a file that can be taken in again."""
-    return as_file(export_catalogue(sessions_here()), "text/csv", "tidy-tinder-catalogue.csv")
+    return as_file(export_catalogue(collection_here()), "text/csv", "tidy-tinder-catalogue.csv")
 
 
 def _preview(p: CataloguePreview) -> PreviewOut:

@@ -6,7 +6,7 @@ from tidy_tinder.services import papers
 from tidy_tinder.services.collection.marks import patch
 from tidy_tinder.services.reader import read_paper
 from tidy_tinder.web.drawn import MadeOut, change_out, made_out, patch_out
-from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here
+from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
 from tidy_tinder.web.papers.schemas import PaperAddedOut, PaperIn, PaperPageOut, PaperPath, PaperReadOut, PapersOut
 
 api = blueprint("papers")
@@ -15,39 +15,39 @@ api = blueprint("papers")
 @api.get("/papers", responses={"200": PapersOut})
 def get_papers() -> PapersOut:
     """All papers in order."""
-    return PapersOut(papers=[PaperPageOut.model_validate(p) for p in papers.paper_pages(sessions_here())])
+    return PapersOut(papers=[PaperPageOut.model_validate(p) for p in papers.paper_pages(collection_here())])
 
 
 @api.post("/papers", responses={"200": PaperAddedOut})
 def add_new_paper(body: PaperIn) -> PaperAddedOut:
     """A new paper."""
-    number, change = papers.add_paper(sessions_here(), _said(body))
+    number, change = papers.add_paper(collection_here(), _said(body))
     return PaperAddedOut(id=number, change=change_out(change))
 
 
 @api.put("/papers/<int:paper_id>", responses={"200": MadeOut})
 def put_paper(path: PaperPath, body: PaperIn) -> MadeOut:
     """Say anew all of a paper; refused where it was changed since."""
-    return made_out(papers.edit_paper(sessions_here(), path.paper_id, body.revision, _said(body)))
+    return made_out(papers.edit_paper(collection_here(), path.paper_id, body.revision, _said(body)))
 
 
 @api.post("/papers/<int:paper_id>/batch", responses={"200": PaperAddedOut})
 def copy_as_new_batch(path: PaperPath) -> PaperAddedOut:
     """A new batch of a paper."""
-    number, change = papers.copy_paper(sessions_here(), path.paper_id)
+    number, change = papers.copy_paper(collection_here(), path.paper_id)
     return PaperAddedOut(id=number, change=change_out(change))
 
 
 @api.delete("/papers/<int:paper_id>", responses={"200": MadeOut})
 def delete_paper(path: PaperPath) -> MadeOut:
     """Remove a paper; refused, with the reason, where anything hangs on it."""
-    return made_out(papers.remove_paper(sessions_here(), path.paper_id))
+    return made_out(papers.remove_paper(collection_here(), path.paper_id))
 
 
 @api.post("/papers/<int:paper_id>/reading", responses={"200": PaperReadOut})
 def read_bare_paper(path: PaperPath) -> PaperReadOut:
     """Read a paper's own colour with the colour reader."""
-    lab = read_paper(sessions_here(), reader_here(), path.paper_id)
+    lab = read_paper(collection_here(), reader_here(), path.paper_id)
     return PaperReadOut(lab=list(lab), colour=patch_out(patch(lab)))
 
 

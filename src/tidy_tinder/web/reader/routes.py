@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tidy_tinder.services.reader import MarkUnder, lay_paper_under, lay_under, read_colour
-from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here
+from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
 from tidy_tinder.web.reader.schemas import ConnectIn, FaultIn, FollowIn, ReaderOut, ReadOut, UnderIn
 
 api = blueprint("reader")
@@ -60,10 +60,10 @@ def put_follow(body: FollowIn) -> ReaderOut:
 def put_under(body: UnderIn) -> ReaderOut:
     """Say what lies under the simulated reader; it follows the session no more."""
     if body.colour_id is None:
-        lay_paper_under(sessions_here(), reader_here(), body.paper_id)
+        lay_paper_under(collection_here(), reader_here(), body.paper_id)
     else:
         mark = MarkUnder(body.colour_id, body.paper_id, body.pressure, body.layers, over_black=body.over_black)
-        lay_under(sessions_here(), reader_here(), mark)
+        lay_under(collection_here(), reader_here(), mark)
     reader_here().follows = False
     return _state()
 

@@ -8,7 +8,7 @@ from tidy_tinder.services.recipes import view as service
 from tidy_tinder.services.recipes.view import CallView, ReadCallPreview, RecipeCard, StepView
 from tidy_tinder.web.collection.schemas import MadeOut
 from tidy_tinder.web.drawn import LayeredOfferOut, change_out, colour_out, mark_out, offer_out
-from tidy_tinder.web.endpoint import blueprint, sessions_here
+from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.recipes.schemas import (
     CallOut,
     CallPath,
@@ -33,13 +33,13 @@ api = blueprint("recipes")
 @api.get("/recipes", responses={"200": CardsOut})
 def get_recipes(query: PaperQuery) -> CardsOut:
     """All recipes with how their calls stand on a paper."""
-    return CardsOut(recipes=[_card(c) for c in service.recipe_cards(sessions_here(), query.paper)])
+    return CardsOut(recipes=[_card(c) for c in service.recipe_cards(collection_here(), query.paper)])
 
 
 @api.post("/recipes/reading", responses={"200": ReadingOut})
 def read_recipe_text(body: TextIn) -> ReadingOut:
     """How a pasted text would be read; nothing is kept."""
-    reading, calls = service.preview_recipe(sessions_here(), body.text)
+    reading, calls = service.preview_recipe(collection_here(), body.text)
     shown = iter(calls)
     steps = [
         ReadStepOut(kind=step.kind, text=step.text, calls=[_read_call(next(shown)) for _ in step.calls])
@@ -51,14 +51,14 @@ def read_recipe_text(body: TextIn) -> ReadingOut:
 @api.post("/recipes", responses={"200": SavedOut})
 def save_recipe(body: TextIn) -> SavedOut:
     """Read a pasted text and keep it."""
-    recipe_id, change = service.save_recipe(sessions_here(), body.text, body.title)
+    recipe_id, change = service.save_recipe(collection_here(), body.text, body.title)
     return SavedOut(recipe_id=recipe_id, change=change_out(change))
 
 
 @api.get("/recipes/<int:recipe_id>", responses={"200": RecipeOut})
 def get_recipe(path: RecipePath, query: ColourQuery) -> RecipeOut:
     """A recipe with every call answered on a paper."""
-    recipe = service.open_recipe(sessions_here(), path.recipe_id, query.paper, Closest(query.closest))
+    recipe = service.open_recipe(collection_here(), path.recipe_id, query.paper, Closest(query.closest))
     return RecipeOut(
         id=recipe.id,
         title=recipe.title,
@@ -71,22 +71,22 @@ def get_recipe(path: RecipePath, query: ColourQuery) -> RecipeOut:
 @api.delete("/recipes/<int:recipe_id>", responses={"200": MadeOut})
 def remove_recipe(path: RecipePath) -> MadeOut:
     """Remove a recipe; undo brings it back."""
-    return MadeOut(change=change_out(service.remove_recipe(sessions_here(), path.recipe_id)))
+    return MadeOut(change=change_out(service.remove_recipe(collection_here(), path.recipe_id)))
 
 
 @api.put("/calls/<int:call_id>", responses={"200": MadeOut})
 def settle_call(path: CallPath, body: SettleIn) -> MadeOut:
     """Say which colour a call means, or that it is none."""
-    return MadeOut(change=change_out(service.settle_call(sessions_here(), path.call_id, body.colour_id)))
+    return MadeOut(change=change_out(service.settle_call(collection_here(), path.call_id, body.colour_id)))
 
 
 @api.put("/calls/<int:call_id>/choice", responses={"200": MadeOut})
 def choose_standin(path: CallPath, body: ChoiceIn) -> MadeOut:
     """Use a pencil for a call on a paper, or leave it open again."""
     if body.colour_id is None:
-        return MadeOut(change=change_out(service.clear_choice(sessions_here(), path.call_id, body.paper_id)))
+        return MadeOut(change=change_out(service.clear_choice(collection_here(), path.call_id, body.paper_id)))
     laid = [LaidLayer(one.colour_id, one.pressure, one.layers) for one in body.laid]
-    change = service.choose_standin(sessions_here(), path.call_id, body.paper_id, body.colour_id, laid)
+    change = service.choose_standin(collection_here(), path.call_id, body.paper_id, body.colour_id, laid)
     return MadeOut(change=change_out(change))
 
 

@@ -6,7 +6,7 @@ from tidy_tinder.services.swatches import one_by_one as swatches
 from tidy_tinder.services.swatches import sessions as swatching
 from tidy_tinder.services.swatches.board import board
 from tidy_tinder.web.drawn import MadeOut, change_out, made_out
-from tidy_tinder.web.endpoint import blueprint, reader_here, sessions_here
+from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
 from tidy_tinder.web.swatches.schemas import (
     BesidesIn,
     BoardOut,
@@ -35,7 +35,7 @@ api = blueprint("swatches")
 @api.get("/board", responses={"200": BoardOut})
 def get_board() -> BoardOut:
     """Papers × ranges: how much is swatched at which pressure."""
-    found = board(sessions_here())
+    found = board(collection_here())
     return BoardOut(
         ranges=[RangeNameOut(id=i, name=name) for i, name in found.ranges],
         rows=[BoardRowOut.model_validate(row) for row in found.rows],
@@ -46,21 +46,21 @@ def get_board() -> BoardOut:
 @api.get("/swatching", responses={"200": SessionsOut})
 def get_sessions() -> SessionsOut:
     """All sessions, the newest first."""
-    cards = swatching.session_cards(sessions_here())
+    cards = swatching.session_cards(collection_here())
     return SessionsOut(sessions=[SessionCardOut.model_validate(card) for card in cards])
 
 
 @api.post("/swatching", responses={"200": SessionBegunOut})
 def begin_session(body: SessionIn) -> SessionBegunOut:
     """Begin a session."""
-    number, change = swatching.start_session(sessions_here(), _plan(body))
+    number, change = swatching.start_session(collection_here(), _plan(body))
     return SessionBegunOut(id=number, change=change_out(change))
 
 
 @api.post("/swatching/count", responses={"200": SessionCountOut})
 def count_session_marks(body: SessionIn) -> SessionCountOut:
     """How many marks a session would have; nothing is changed."""
-    return SessionCountOut(marks=swatching.count_marks(sessions_here(), _plan(body)))
+    return SessionCountOut(marks=swatching.count_marks(collection_here(), _plan(body)))
 
 
 def _plan(body: SessionIn) -> swatching.SessionPlan:
@@ -73,37 +73,37 @@ def _plan(body: SessionIn) -> swatching.SessionPlan:
 @api.get("/swatching/<int:session_id>", responses={"200": SessionOut})
 def get_session(path: SessionPath) -> SessionOut:
     """A session with all its marks."""
-    return SessionOut.model_validate(swatching.open_session(sessions_here(), path.session_id))
+    return SessionOut.model_validate(swatching.open_session(collection_here(), path.session_id))
 
 
 @api.post("/swatching/<int:session_id>/close", responses={"200": MadeOut})
 def close_one_session(path: SessionPath) -> MadeOut:
     """Say that a session is done."""
-    return made_out(swatching.close_session(sessions_here(), path.session_id))
+    return made_out(swatching.close_session(collection_here(), path.session_id))
 
 
 @api.post("/swatching/marks/<int:item_id>/reading", responses={"200": ReadItemOut})
 def read_mark(path: ItemPath) -> ReadItemOut:
     """Read one mark with the colour reader and keep it at once."""
-    return ReadItemOut.model_validate(swatching.read_item(sessions_here(), reader_here(), path.item_id))
+    return ReadItemOut.model_validate(swatching.read_item(collection_here(), reader_here(), path.item_id))
 
 
 @api.post("/swatching/marks/<int:item_id>/keep", responses={"200": ReadItemOut})
 def keep_doubted(path: ItemPath) -> ReadItemOut:
     """Keep a doubted reading all the same."""
-    return ReadItemOut.model_validate(swatching.accept_item(sessions_here(), reader_here(), path.item_id))
+    return ReadItemOut.model_validate(swatching.accept_item(collection_here(), reader_here(), path.item_id))
 
 
 @api.post("/swatching/marks/<int:item_id>/again", responses={"200": ReadItemOut})
 def read_mark_again(path: ItemPath) -> ReadItemOut:
     """Drop what waits and read the mark anew."""
-    return ReadItemOut.model_validate(swatching.reread_item(sessions_here(), path.item_id))
+    return ReadItemOut.model_validate(swatching.reread_item(collection_here(), path.item_id))
 
 
 @api.post("/swatching/marks/<int:item_id>/skip", responses={"200": ReadItemOut})
 def skip_mark(path: ItemPath) -> ReadItemOut:
     """Leave a mark out of this session."""
-    return ReadItemOut.model_validate(swatching.skip_item(sessions_here(), path.item_id))
+    return ReadItemOut.model_validate(swatching.skip_item(collection_here(), path.item_id))
 
 
 @api.post("/swatches", responses={"200": SwatchAddedOut})
@@ -111,25 +111,25 @@ def type_in_swatch(body: TypedIn) -> SwatchAddedOut:
     """Store a typed Lab as a swatch."""
     L, a, b = body.lab
     new = swatches.NewTyped(lab=(L, a, b), **body.model_dump(exclude={"lab"}))
-    number, change = swatches.type_swatch(sessions_here(), new)
+    number, change = swatches.type_swatch(collection_here(), new)
     return SwatchAddedOut(id=number, change=change_out(change))
 
 
 @api.put("/swatches/<int:swatch_id>/note", responses={"200": MadeOut})
 def put_note(path: SwatchPath, body: NoteIn) -> MadeOut:
     """Write a note to a swatch."""
-    return made_out(swatches.note_swatch(sessions_here(), path.swatch_id, body.revision, body.note))
+    return made_out(swatches.note_swatch(collection_here(), path.swatch_id, body.revision, body.note))
 
 
 @api.delete("/swatches/<int:swatch_id>", responses={"200": MadeOut})
 def delete_swatch(path: SwatchPath) -> MadeOut:
     """Remove a swatch."""
-    return made_out(swatches.remove_swatch(sessions_here(), path.swatch_id))
+    return made_out(swatches.remove_swatch(collection_here(), path.swatch_id))
 
 
 @api.post("/swatches/beside", responses={"200": LaidsOut})
 def lay_marks_beside(body: BesidesIn) -> LaidsOut:
     """Two to six marks, to be looked at edge to edge."""
     asked = [swatches.MarkAsked(m.colour_id, m.paper_id, m.pressure) for m in body.marks]
-    laid = swatches.lay_beside(sessions_here(), asked)
+    laid = swatches.lay_beside(collection_here(), asked)
     return LaidsOut(laid=[LaidOut.model_validate(one) for one in laid])

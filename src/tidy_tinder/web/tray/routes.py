@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
 from tidy_tinder.web.drawn import MadeOut, made_out
-from tidy_tinder.web.endpoint import blueprint, sessions_here
+from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.tidy.schemas import ColourCardOut, PaperQuery
 from tidy_tinder.web.tray.schemas import GapOut, TrayCardOut, TrayIn, TrayOut
 
@@ -14,7 +14,7 @@ api = blueprint("tray")
 @api.get("/tray", responses={"200": TrayOut})
 def get_tray(query: PaperQuery) -> TrayOut:
     """What lies in the tray, from light to dark."""
-    found = tray(sessions_here(), query.paper)
+    found = tray(collection_here(), query.paper)
     pulled = [
         TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning.value)
         for card, owning in zip(found.cards, found.owning, strict=True)
@@ -25,10 +25,10 @@ def get_tray(query: PaperQuery) -> TrayOut:
 @api.put("/tray", responses={"200": MadeOut})
 def put_tray(body: TrayIn) -> MadeOut:
     """Put colours into the tray, or take them out."""
-    return made_out(put_in_tray(sessions_here(), body.colour_ids, body.into))
+    return made_out(put_in_tray(collection_here(), body.colour_ids, body.into))
 
 
 @api.delete("/tray", responses={"200": MadeOut})
 def delete_tray() -> MadeOut:
     """Put everything back."""
-    return made_out(empty_tray(sessions_here()))
+    return made_out(empty_tray(collection_here()))

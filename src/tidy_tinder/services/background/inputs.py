@@ -1,0 +1,91 @@
+"""What a collection is fitted to: its papers, the dry marks that count, charts, and measured strips."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.layering.collection_fit.strips import SeenStrip
+from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper
+from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.optics.film import strip_surface
+from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.services.background.cache import CHART_TABLES
+from tidy_tinder.services.journal import tables_version
+from tidy_tinder.storage.models import Paper
+from tidy_tinder.storage.queries.colours import colour_rows
+from tidy_tinder.storage.queries.fits import DryMark, dry_marks
+from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
+
+# Of a scrap only its readings count: a verdict is about a wish, not about the layers.
+FITTED_TABLES = (*CHART_TABLES, "paper", "swatch", "scrap_reading")
+# Raised when the way pencils are fitted changes, so that fits of an earlier program are not taken for its own.
+METHOD = "1"
+
+# Standard deviation of a value in ΔE*ab by where it comes from: a reader's covers the reading and an uneven hand (half
+# of the demo's repeated marks lie within .57); typed values and photos are ours.
+_NOISE = {"reader": 0.6, "typed": 1.0, "photo": 2.0}
+
+
+@dataclass(frozen=True)
+class Inputs:
+    """What a collection is fitted to, and the version of the marks that it is."""
+
+    version: int
+    papers: tuple[SeenPaper, ...]
+    marks: tuple[SeenMark, ...]
+    colours: tuple[SeenColour, ...]
+    strips: tuple[SeenStrip, ...] = ()
+
+    def fingerprint(self) -> str:
+        """Of all that is fitted: two inputs of one fingerprint give one survey."""
+        digest = hashlib.sha256(METHOD.encode())
+        for paper in self.papers:
+            digest.update(f"{paper.key} {paper.tooth}".encode() + paper.body.tobytes())
+        for mark in self.marks:
+            digest.update(f"{mark.pencil} {mark.paper} {mark.kind} {mark.noise}".encode() + mark.lab.tobytes())
+            digest.update(b"" if mark.spectrum is None else mark.spectrum.tobytes())
+        for colour in self.colours:
+            digest.update(f"{colour.key} {colour.opacity}".encode())
+            digest.update(b"" if colour.chart is None else colour.chart.tobytes())
+        for strip in self.strips:
+            digest.update(f"{strip.paper} {strip.layers} {strip.noise} {strip.solvent}".encode() + strip.lab.tobytes())
+        return digest.hexdigest()
+
+
+def inputs_of(session: Session) -> Inputs:
+    """What the collection is fitted to now: ordinary colours, their dry marks that count, measured strips."""
+    version = tables_version(session, FITTED_TABLES)
+    papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
+    colours = [row for row in colour_rows(session) if row.effect == "ordinary"]
+    return Inputs(
+        version,
+        tuple(seen_paper(paper) for paper in papers),
+        tuple(_seen_mark(mark) for mark in dry_marks(session)),
+        tuple(SeenColour(row.id, row.opacity, np.array(row.lab) if row.lab else None) for row in colours),
+        tuple(strip for row in reversed(scrap_rows(session)) for strip in _seen_strips(row)),
+    )
+
+
+def seen_paper(paper: Paper) -> SeenPaper:
+    """A paper as the core takes it: its own colour as a body reflectance, its tooth class."""
+    body = strip_surface(recover_reflectance([paper.lab_L, paper.lab_a, paper.lab_b]))
+    return SeenPaper(paper.id, body, paper.tooth)
+
+
+def _seen_mark(mark: DryMark) -> SeenMark:
+    spectrum = np.array(mark.spectrum) if mark.spectrum else None
+    kind = Kind(mark.pressure, mark.layers, mark.over == "black")
+    return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _NOISE[mark.source], spectrum)
+
+
+def _seen_strips(row: ScrapRow) -> list[SeenStrip]:
+    """A scrap's readings as the core takes them."""
+    return [
+        SeenStrip(row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == "solvent")
+        for read in row.readings
+    ]

@@ -1,0 +1,144 @@
+"""One open collection: its database, and everything that is kept and worked out for it. Whoever opens it closes it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TypeVar, cast
+
+from sqlalchemy import Engine
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.services.background.cache import Cache
+from tidy_tinder.services.background.fitter import Fitter, Progress
+from tidy_tinder.services.background.inputs import FITTED_TABLES
+from tidy_tinder.services.background.pair_tables import Mixed, PairTables
+from tidy_tinder.services.background.stored_fits import Fitted, Surveys
+from tidy_tinder.services.journal import tables_version
+from tidy_tinder.storage.engine import SessionFactory, open_database
+from tidy_tinder.storage.queries.fits import newest_jobs
+
+T = TypeVar("T")
+
+_COLLECTION = "collection"
+_LONG_AGO = 1e6
+
+
+class Collection:
+    """The collection in one database. Called, it opens a session; a session knows the collection that it is of.
+
+    surveys: what is kept of earlier fits; given where several collections begin as the same one.
+    """
+
+    def __init__(self, sessions: SessionFactory, surveys: Surveys | None = None) -> None:
+        sessions.configure(info={_COLLECTION: self})
+        self._sessions = sessions
+        self._surveys = surveys or Surveys()
+        self._fitter: Fitter | None = None
+        self.cache = Cache()
+        self.pair_tables = PairTables()
+
+    def __call__(self) -> Session:
+        """A session of its database, to be used in a `with`."""
+        return self._sessions()
+
+    @property
+    def engine(self) -> Engine:
+        """The engine of its database."""
+        engine: Engine = self._sessions.kw["bind"]
+        return engine
+
+    @property
+    def database(self) -> Path:
+        """The file of its database."""
+        return Path(str(self.engine.url.database))
+
+    def keep_fitted(self, then: Callable[[], None] | None = None) -> Fitter:
+        """Keep it fitted in the background from now on; `then` is called after every fit."""
+        self._fitter = Fitter(self, self._surveys, then)
+        self._fitter.start()
+        return self._fitter
+
+    def fit_once(self) -> None:
+        """Fit it now and keep the fits, for whoever opens it next."""
+        Fitter(self, self._surveys).run_once()
+
+    def fitted(self, session: Session) -> Fitted | None:
+        """As it is fitted: in the background, the newest there is; elsewhere, fitted now.
+
+        None before the first fit is done. A newer version of the marks is asked for where it is not there yet.
+        """
+        if self._fitter is None:
+            return self.cache.for_version(session, "fitted", FITTED_TABLES, lambda: self._surveys.now(self))
+        self._fitter.want(tables_version(session, FITTED_TABLES))
+        return self._fitter.newest
+
+    def fitting(self) -> Progress:
+        """How far the fitting is; where nothing does it in the background, it is done when it is asked for."""
+        with self() as session:
+            version = tables_version(session, FITTED_TABLES)
+        if self._fitter is None:
+            return Progress(False, 0, 0, version, _LONG_AGO)
+        self._fitter.want(version)
+        return self._fitter.progress(version)
+
+    def exchanged(self) -> None:
+        """Another collection stands in the place of the one that its database held: nothing kept holds any more."""
+        self.cache.forget()
+        self.pair_tables.forget()
+        if self._fitter is not None:
+            self._fitter.forget()
+
+    def close(self) -> None:
+        """Stop all that works for it, and let go of the database."""
+        if self._fitter is not None:
+            self._fitter.close()
+        self.pair_tables.close()
+        self.engine.dispose()
+
+
+def open_collection(database: Path, surveys: Surveys | None = None) -> Collection:
+    """Open (and create or migrate) a collection. Raises DatabaseTooNewError, NotADatabaseError."""
+    return Collection(open_database(database), surveys)
+
+
+def collection_of(session: Session) -> Collection:
+    """The collection that a session is of."""
+    return cast(Collection, session.info[_COLLECTION])
+
+
+def for_version(session: Session, question: Hashable, tables: Sequence[str], compute: Callable[[], T]) -> T:
+    """What `compute` gives from `tables` as they are now; computed once for each version of them."""
+    return collection_of(session).cache.for_version(session, question, tables, compute)
+
+
+def fitted(session: Session) -> Fitted | None:
+    """The collection as it is fitted; None before the first fit is done."""
+    return collection_of(session).fitted(session)
+
+
+def mixed_pairs(
+    session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None, again: bool = False
+) -> Mixed:
+    """All pairs of the pencils that can be drawn with, on a paper; see `PairTables.of`."""
+    return collection_of(session).pair_tables.of(session, known, fit, paper_id, wait, again)
+
+
+@dataclass(frozen=True)
+class Job:
+    """One going over of the collection, as it is remembered."""
+
+    id: int
+    state: str
+    done: int
+    reused: int
+    total: int
+    taken_up: int
+
+
+def past_jobs(collection: Collection) -> tuple[Job, ...]:
+    """The newest jobs, the newest first."""
+    with collection() as session:
+        return tuple(Job(j.id, j.state, j.done, j.reused, j.total, j.taken_up) for j in newest_jobs(session))
