@@ -18,14 +18,15 @@ from selenium.webdriver.support.ui import WebDriverWait
 from tests.browser.conftest import resize, start_browser
 
 from benchmarks.timing import best_ms
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Ground, Source, Tooth
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.formats.csv_catalogue import read_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
-from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
+from tidy_tinder.services.exchange.bulk import NamedSwatch, add_swatches
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
-from tidy_tinder.services.recipes.view import save_recipe
+from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.web.app import create_app
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
@@ -181,16 +182,16 @@ def _fill_large(path: Path) -> Collection:
         f"Lane {i // 200},{i},Colour {i},{L},{a},{b},{int(i < PENCILS)}" for i, (L, a, b) in enumerate(labs.tolist())
     ]
     import_catalogue(collection, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
-    papers = [PaperAs(f"Paper {i}", "", "", (90.0, 0.0, 0.0), "medium", 8, False, True) for i in range(4)]
+    papers = [PaperAs(f"Paper {i}", "", "", (90.0, 0.0, 0.0), Tooth.MEDIUM, 8, False, True) for i in range(4)]
     add_papers(collection, papers)
     made = [
-        NewSwatch(
-            f"Lane {i // 200}", str(i), paper, pressure, 1, "dry", "paper", tuple(labs[i]), None, "reader", "",
-            date(2026, 1, 1),
+        NamedSwatch(
+            f"Lane {i // 200}", str(i), paper, pressure, 1, Finish.DRY, Ground.PAPER, tuple(labs[i]), None,
+            Source.READER, "", date(2026, 1, 1),
         )
         for i in range(COLOURS)
         for paper in ("White paper", *(p.name for p in papers))
-        for pressure in ("light", "medium", "heavy")
+        for pressure in MARK_PRESSURES
     ]  # fmt: skip
     assert len(made) == SWATCHES
     add_swatches(collection, made)

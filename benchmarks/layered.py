@@ -13,7 +13,7 @@ from benchmarks.timing import best_ms
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -23,7 +23,8 @@ from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.stacks import Laid
 from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
-from tidy_tinder.services.standins.in_passage import LayeredOffer, layered_for_call
+from tidy_tinder.services.standins.in_passage import layered_for_call
+from tidy_tinder.services.standins.layered import LayeredOffer
 
 PENCILS, ASKED, SAMPLE = 300, 40, 400
 PAPER = PaperModel(np.full(31, 0.86), 0.5, 1.9)
@@ -88,7 +89,7 @@ def _search_ms(table: PairTable, wanted: Lab) -> float:
 
 def _plainly(table: PairTable, row: int, pencils: dict[int, PencilModel]) -> Lab:
     pair = table.pair(row)
-    layers = [Layer(pencils[pair.lower], pair.below.pressure), Layer(pencils[pair.upper], pair.above.pressure)]
+    layers = [pair.below.of(pencils[pair.below.pencil]), pair.above.of(pencils[pair.above.pencil])]
     return reflectance_to_lab(add_surface(stack(layers, PAPER).body))
 
 
@@ -159,7 +160,7 @@ def _true_offer(offer: LayeredOffer) -> Lab:
 
 
 def _as_laid(one: Laid) -> tuple[str, str, int]:
-    return f"{one.colour.range_name} {one.colour.code}", one.pressure, one.layers
+    return f"{one.pencil.colour.range_name} {one.pencil.colour.code}", one.pressure, one.layers
 
 
 def _true(*laid: tuple[str, str, int]) -> Lab:

@@ -25,20 +25,22 @@ from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
-from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.prediction.marks import predict
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
 from tidy_tinder.devices.truth.simulator import Patch, reflectance
 
 Array = NDArray[np.float64]
 
-PRESSURES = ("light", "medium", "heavy")
-KINDS = tuple(Kind(pressure) for pressure in PRESSURES)
+PRESSURES = [str(pressure) for pressure in MARK_PRESSURES]
+KINDS = tuple(Kind(pressure) for pressure in MARK_PRESSURES)
 HOME = "white medium"
 # Other tooth classes than the true one, for the wrong guess.
-WRONG = {"smooth": "medium", "medium": "rough", "rough": "medium"}
+WRONG = {Tooth.SMOOTH: Tooth.MEDIUM, Tooth.MEDIUM: Tooth.ROUGH, Tooth.ROUGH: Tooth.MEDIUM}
 
 
 @dataclass
@@ -108,7 +110,7 @@ class Readings:
         count = len(self.world.pencils)
         return np.array([[self.reading(paper, i, k, again)[0] for k in KINDS] for i in range(count)])
 
-    def seen_paper(self, name: str, tooth: str | None = None) -> SeenPaper:
+    def seen_paper(self, name: str, tooth: Tooth | None = None) -> SeenPaper:
         """The paper as the artist enters it: its own colour read, its class as she judges it."""
         bare = reflectance_to_lab(reflectance(Patch(()), self.world.papers[name]))
         body = strip_surface(recover_reflectance(bare))
@@ -133,14 +135,14 @@ def worlds() -> tuple[tuple[str, Readings], ...]:
     return tuple(found)
 
 
-def demo_opacities() -> dict[str, str]:
+def demo_opacities() -> dict[str, Opacity]:
     """The classes of cover that the demo's charts print, by range and code."""
     text = (resources.files("tidy_tinder.demo") / "data" / "catalogue.csv").read_text(encoding="utf-8")
-    return {f"{row['range']} {row['code']}": row["opacity"] for row in csv.DictReader(text.splitlines())}
+    return {f"{row['range']} {row['code']}": Opacity(row["opacity"]) for row in csv.DictReader(text.splitlines())}
 
 
 def known_from(
-    made: Readings, paper: str, anchors: int, home_kinds: Sequence[Kind] = KINDS, tooth: str | None = None
+    made: Readings, paper: str, anchors: int, home_kinds: Sequence[Kind] = KINDS, tooth: Tooth | None = None
 ) -> tuple[Survey, list[int]]:
     """All pencils swatched at home, some of them (as advised) on another paper too; and who these are."""
     pencils = list(range(len(made.world.pencils)))
@@ -158,7 +160,7 @@ def known_from(
 
 def judge(
     made: Readings, paper: str, anchors: int, into: Figures, home_kinds: Sequence[Kind] = KINDS,
-    tooth: str | None = None,
+    tooth: Tooth | None = None,
 ) -> None:  # fmt: skip
     """Add how well pencils that were not swatched on `paper` are predicted there, and what regression does."""
     known, chosen = known_from(made, paper, anchors, home_kinds, tooth)
@@ -204,7 +206,7 @@ def judge_stacks(made: Readings, home_kinds: Sequence[Kind], into: Figures, coun
     rng = np.random.default_rng(5)
     for _ in range(count):
         lower, upper = (int(i) for i in rng.choice(len(made.world.pencils), 2, replace=False))
-        below, above = (str(p) for p in rng.choice(PRESSURES, 2))
+        below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
         passes = [Layer(known.pencils[lower].model, below), Layer(known.pencils[upper].model, above)]
         seen = reflectance_to_lab(add_surface(stack(passes, paper).body))
         truth = made.world.true_lab(HOME, ((lower, below), (upper, above)))
@@ -233,7 +235,7 @@ def judge_in_context(rounds: int = 6) -> InContext:
         rng = np.random.default_rng(7)
         for _ in range(rounds):
             lower, upper = (int(i) for i in rng.choice(len(pencils), 2, replace=False))
-            below, above = (str(p) for p in rng.choice(PRESSURES, 2))
+            below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
             order = np.argsort(delta_e_2000(solo, solo[upper]))
             candidates = [int(i) for i in order if i != upper][:25]
 
@@ -283,7 +285,7 @@ GOALS = {
     "two layers of two pencils": (2.5, 6.0),
 }
 WHITE, TONED = ("white smooth", "white rough", "print paper"), ("toned", "grey-toned")
-OVER_BLACK = (*KINDS, Kind("heavy", 1, over_black=True))
+OVER_BLACK = (*KINDS, Kind(Pressure.HEAVY, 1, over_black=True))
 
 
 def figures(group: str) -> dict[str, Figures]:

@@ -14,13 +14,14 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layering.prediction.stacks import predict_stacks
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance
 
-Stack = tuple[tuple[int, str], ...]
+Stack = tuple[tuple[int, Pressure], ...]
 SAME, OTHER_PRESSURES, ONE_OF_THEM, SINGLE = (
     "the pair itself, in both orders",
     "the pair at other pressures",
@@ -46,9 +47,7 @@ def teach(made: Readings, into: Taught, pairs: int = 25) -> None:
     for _ in range(pairs):
         pair = _random_stack(rng, len(made.world.pencils), 2)
         strips = [
-            SeenStrip(
-                key, tuple(LaidLayer(i, pressure) for i, pressure in order), made.world.reading(rng, HOME, order)[0]
-            )
+            SeenStrip(key, tuple(Layer(i, pressure) for i, pressure in order), made.world.reading(rng, HOME, order)[0])
             for order in (pair, pair[::-1])
         ]
         learned = learn_from_strips(strips, known.pencils, known.papers)
@@ -71,7 +70,7 @@ def solvent_held(count: int = 20) -> tuple[float, float, float]:
         world = made.world
         for size in (2, 3) * count:
             stack = _random_stack(rng, len(world.pencils), size)
-            told = predict_stacks([[FittedLayer(known.pencils[i], p) for i, p in stack]], paper, solvent=True)
+            told = predict_stacks([[Layer(known.pencils[i], p) for i, p in stack]], paper, solvent=True)
             laid = tuple(Pass(world.pencils[i], p) for i, p in stack)
             truth = reflectance_to_lab(reflectance(Patch(laid, solvent=True), world.papers[HOME], world.hand))
             misses.append(float(delta_e_2000(told.lab[0], truth)))
@@ -111,14 +110,14 @@ def _questions(rng: Generator, pair: Stack, count: int) -> dict[str, list[Stack]
         with_third += [((one, _any(rng)), (third, _any(rng))), ((third, _any(rng)), (two, _any(rng)))]
     return {
         SAME: [pair, pair[::-1]],
-        OTHER_PRESSURES: [((one, a), (two, b)) for a in PRESSURES for b in PRESSURES if (a, b) != (p, q)],
+        OTHER_PRESSURES: [((one, a), (two, b)) for a in MARK_PRESSURES for b in MARK_PRESSURES if (a, b) != (p, q)],
         ONE_OF_THEM: with_third,
-        SINGLE: [((i, a),) for i in (one, two) for a in PRESSURES],
+        SINGLE: [((i, a),) for i in (one, two) for a in MARK_PRESSURES],
     }
 
 
 def _told(known: Survey, pencils: Mapping[int, PencilFit], key: int, stacks: Sequence[Stack]) -> tuple[Lab, DeltaE]:
-    told = predict_stacks([[FittedLayer(pencils[i], p) for i, p in laid] for laid in stacks], known.papers[key])
+    told = predict_stacks([[Layer(pencils[i], p) for i, p in laid] for laid in stacks], known.papers[key])
     return told.lab, told.radius
 
 
@@ -126,8 +125,8 @@ def _random_stack(rng: Generator, count: int, size: int) -> Stack:
     return tuple((int(i), _any(rng)) for i in rng.choice(count, size, replace=False))
 
 
-def _any(rng: Generator) -> str:
-    return str(rng.choice(PRESSURES))
+def _any(rng: Generator) -> Pressure:
+    return Pressure(rng.choice(PRESSURES))
 
 
 def _median(misses: Sequence[float]) -> str:

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity, Tooth
 from tidy_tinder.devices.truth.pigments import WAVELENGTHS
 from tidy_tinder.devices.truth.simulator import Pass, Patch, TruePaper, TruePencil, reflectance
 from tidy_tinder.devices.truth.world import demo_world
@@ -23,13 +24,13 @@ Array = NDArray[np.float64]
 
 # Kinds of paper: level, warmth, roughness in µm (all from, to), and the tooth class that an artist would tick.
 PAPER_KINDS = {
-    "white smooth": ((0.84, 0.92), (0.0, 0.08), (2.5, 4.5), "smooth"),
-    "white medium": ((0.82, 0.90), (0.0, 0.12), (5.0, 8.0), "medium"),
-    "white rough": ((0.82, 0.90), (0.0, 0.12), (9.0, 13.0), "rough"),
-    "toned": ((0.28, 0.66), (0.0, 0.14), (4.0, 11.0), ""),
-    "black": ((0.035, 0.065), (0.0, 0.008), (4.5, 8.0), "medium"),
+    "white smooth": ((0.84, 0.92), (0.0, 0.08), (2.5, 4.5), Tooth.SMOOTH),
+    "white medium": ((0.82, 0.90), (0.0, 0.12), (5.0, 8.0), Tooth.MEDIUM),
+    "white rough": ((0.82, 0.90), (0.0, 0.12), (9.0, 13.0), Tooth.ROUGH),
+    "toned": ((0.28, 0.66), (0.0, 0.14), (4.0, 11.0), None),
+    "black": ((0.035, 0.065), (0.0, 0.008), (4.5, 8.0), Tooth.MEDIUM),
 }
-CLASSES = ("transparent", "semi", "opaque")
+CLASSES = tuple(Opacity)
 NOISE = 0.3
 
 
@@ -58,9 +59,9 @@ class World:
     """Pencils with the class of cover that their charts print, papers with their tooth class, an artist's hand."""
 
     pencils: tuple[TruePencil, ...]
-    opacities: tuple[str, ...]
+    opacities: tuple[PrintedOpacity, ...]
     papers: Mapping[str, TruePaper]
-    tooths: Mapping[str, str]
+    tooths: Mapping[str, Tooth]
     hand: float
 
     def true_reflectance(
@@ -90,7 +91,8 @@ def random_world(seed: int, pencils: int = 60) -> World:
     rng = np.random.default_rng(seed)
     pigments = _pigments(rng)
     made = [_pencil(rng, pigments, i) for i in range(pencils)]
-    papers, tooths = {}, {}
+    papers: dict[str, TruePaper] = {}
+    tooths: dict[str, Tooth] = {}
     for kind, (levels, warmths, roughnesses, tooth) in PAPER_KINDS.items():
         papers[kind] = _paper(rng, kind, levels, warmths, roughnesses)
         tooths[kind] = tooth or _tooth(papers[kind].roughness)
@@ -100,16 +102,16 @@ def random_world(seed: int, pencils: int = 60) -> World:
 
 
 DEMO_PAPERS = {
-    "white medium": ("Vellum board", "medium"),
-    "white smooth": ("Hot-pressed board", "smooth"),
-    "print paper": ("Cotton print paper", "medium"),
-    "toned": ("Buff sanded card", "rough"),
-    "grey-toned": ("Grey-toned sketch paper", "medium"),
-    "black": ("Black paper", "medium"),
+    "white medium": ("Vellum board", Tooth.MEDIUM),
+    "white smooth": ("Hot-pressed board", Tooth.SMOOTH),
+    "print paper": ("Cotton print paper", Tooth.MEDIUM),
+    "toned": ("Buff sanded card", Tooth.ROUGH),
+    "grey-toned": ("Grey-toned sketch paper", Tooth.MEDIUM),
+    "black": ("Black paper", Tooth.MEDIUM),
 }
 
 
-def the_demos_world(opacities: Mapping[str, str], every: int = 4) -> World:
+def the_demos_world(opacities: Mapping[str, Opacity], every: int = 4) -> World:
     """Every so many-th ordinary pencil of the demo's hidden world, with the classes that its charts print."""
     world = demo_world()
     keys = [key for key, p in world.pencils.items() if p.effect.value == "ordinary" and key in opacities][::every]
@@ -139,7 +141,7 @@ def _pigments(rng: Generator) -> list[tuple[Array, Array]]:
     return found
 
 
-def _pencil(rng: Generator, pigments: list[tuple[Array, Array]], number: int) -> tuple[TruePencil, str]:
+def _pencil(rng: Generator, pigments: list[tuple[Array, Array]], number: int) -> tuple[TruePencil, Opacity]:
     """A pencil of one to three pigments, more or less tinted with white, and its printed class (one in seven wrong)."""
     parts = rng.choice(len(pigments), size=rng.integers(1, 4), replace=False)
     amounts = rng.dirichlet(np.ones(parts.size)) * np.exp(rng.normal(np.log(0.09), 0.6))
@@ -166,5 +168,5 @@ def _paper(rng: Generator, key: str, *ranges: tuple[float, float]) -> TruePaper:
     return TruePaper(key, np.clip(spectrum, 0.02, 1.0), roughness, float(rng.uniform(-0.3, 0.5)), 0.2)
 
 
-def _tooth(roughness: float) -> str:
-    return "smooth" if roughness < 4.8 else "medium" if roughness < 8.5 else "rough"
+def _tooth(roughness: float) -> Tooth:
+    return Tooth.SMOOTH if roughness < 4.8 else Tooth.MEDIUM if roughness < 8.5 else Tooth.ROUGH

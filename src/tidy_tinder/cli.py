@@ -13,13 +13,14 @@ import click
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import TidyTinderError
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.runtime import Collection, open_collection
+from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.exchange.catalogue import CataloguePreview, import_catalogue, preview_catalogue
 from tidy_tinder.services.reader import run_simulated_reader
 from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, RankedStandins, standins_for_text
-from tidy_tinder.services.tidy.shelves import lay_out, lay_out_all
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
 from tidy_tinder.storage.lock import only_program
 
@@ -67,8 +68,8 @@ def serve(demo: bool, port: int, data: Path | None) -> None:
         click.echo(f"The collection is in {settings.database}. Stop with Ctrl+C.", err=True)
         logging.getLogger("waitress").setLevel(logging.ERROR)
         # While the browser loads the page, its marks are drawn.
-        threading.Thread(target=lay_out, args=(collection,), name="shelves", daemon=True).start()
-        collection.keep_fitted(then=lambda: lay_out_all(collection))
+        threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
+        collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
         run(app, listener, threads=_MOST_THREADS)
 
 
@@ -100,7 +101,9 @@ def _take_in(collection: Collection, file: Path, preview: bool) -> None:
 @cli.command()
 @click.argument("call")
 @click.option("--on", "paper", required=True, help="Name of the paper, or part of it.")
-@click.option("--pressure", type=click.Choice(["light", "medium", "heavy"]), default="heavy", show_default=True)
+@click.option(
+    "--pressure", type=click.Choice([str(p) for p in MARK_PRESSURES]), default=str(Pressure.HEAVY), show_default=True
+)
 @click.option("--closest", type=click.Choice([c.value for c in Closest]), default="overall", show_default=True)
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 @_DEMO
@@ -108,7 +111,7 @@ def _take_in(collection: Collection, file: Path, preview: bool) -> None:
 def standins(call: str, paper: str, pressure: str, closest: str, as_json: bool, demo: bool, data: Path | None) -> None:
     """Which pencils at hand come closest to CALL (code, name, or range and code)."""
     with closing(_open(settings_for(data, demo))) as collection:
-        ranked = standins_for_text(collection, call, paper, pressure, Closest(closest))
+        ranked = standins_for_text(collection, call, paper, Pressure(pressure), Closest(closest))
     click.echo(json.dumps(_as_dict(ranked), ensure_ascii=False, indent=1) if as_json else _as_text(ranked))
 
 

@@ -14,9 +14,10 @@ from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.core.names.grades import grade_family, grade_of
 from tidy_tinder.core.standins.twins import CHART, Condition, MarksAt, near_twins
 from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
+from tidy_tinder.core.vocabulary import Pressure
 
-VELLUM = Condition(1, "heavy", 1)
-BUFF_LIGHT = Condition(4, "light", 1)
+VELLUM = Condition(1, Pressure.HEAVY, 1)
+BUFF_LIGHT = Condition(4, Pressure.LIGHT, 1)
 
 
 @pytest.mark.parametrize(

@@ -11,8 +11,9 @@ from scipy.stats import spearmanr
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.prediction.covering import opacity_of_stacks
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.swatching.opacity import opacity_test
+from tidy_tinder.core.vocabulary import Pressure
 
 
 @pytest.fixture(scope="module")
@@ -34,8 +35,8 @@ def test_pairs_cover_about_as_they_do_in_truth(made: Readings, known: Survey, pa
     rng = np.random.default_rng(4)
     told, true = [], []
     for _ in range(40):
-        pair = tuple((int(i), str(rng.choice(PRESSURES))) for i in rng.choice(24, 2, replace=False))
-        foretold = opacity_of_stacks([[FittedLayer(known.pencils[i], p) for i, p in pair]], paper)[0]
+        pair = tuple((int(i), Pressure(rng.choice(PRESSURES))) for i in rng.choice(24, 2, replace=False))
+        foretold = opacity_of_stacks([[Layer(known.pencils[i], p) for i, p in pair]], paper)[0]
         seen = opacity_test(made.world.true_lab(HOME, pair), made.world.true_lab(HOME, pair, True))
         if seen.opacity is not None:
             told.append(foretold.contrast_ratio)
@@ -48,7 +49,11 @@ def test_pairs_cover_about_as_they_do_in_truth(made: Readings, known: Survey, pa
 def test_more_layers_and_more_pressure_cover_more(known: Survey, paper: PaperFit) -> None:
     """Common practice, no source."""
     for pencil in list(known.pencils.values())[:8]:
-        stacks = [[FittedLayer(pencil, "light")], [FittedLayer(pencil, "light", 3)], [FittedLayer(pencil, "heavy", 3)]]
+        stacks = [
+            [Layer(pencil, Pressure.LIGHT)],
+            [Layer(pencil, Pressure.LIGHT, 3)],
+            [Layer(pencil, Pressure.HEAVY, 3)],
+        ]
         ratios = [test.contrast_ratio for test in opacity_of_stacks(stacks, paper)]
         assert ratios == sorted(ratios)
         assert ratios[0] > 0.0

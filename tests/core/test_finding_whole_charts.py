@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.standins.twins import CHART, TWIN_WITHIN, Condition, MarksAt, near_twins
+from tidy_tinder.core.vocabulary import Pressure
 
 
 @cache
@@ -88,7 +89,7 @@ labs = st.tuples(st.floats(20, 90), st.floats(-60, 60), st.floats(-60, 60))
 
 @given(st.lists(labs, min_size=2, max_size=12, unique=True), st.integers(0, 11))
 def test_twins_are_mutual_and_within_reach(made: list[tuple[float, float, float]], at: int) -> None:
-    here = Condition(1, "heavy", 1)
+    here = Condition(1, Pressure.HEAVY, 1)
     marks = {here: MarksAt({i: np.array(lab) for i, lab in enumerate(made)}), CHART: MarksAt({})}
     key = at % len(made)
     found = near_twins(key, marks, here, limit=20)

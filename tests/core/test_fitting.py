@@ -26,14 +26,15 @@ from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import Opacity, Pressure, PrintedOpacity, Tooth
 
 WHITE, BLACK = (strip_surface(recover_reflectance(lab)) for lab in ([95.0, 0.0, 2.0], [25.0, 0.0, 0.0]))
 BOARD = PaperModel(WHITE)
-LIGHT, MEDIUM, HEAVY = Kind("light"), Kind("medium"), Kind("heavy")
+LIGHT, MEDIUM, HEAVY = Kind(Pressure.LIGHT), Kind(Pressure.MEDIUM), Kind(Pressure.HEAVY)
 COLOURS = [(50, 40, 20), (35, 5, -45), (85, 0, 70), (48, -45, 25), (65, 45, 5), (30, 5, 8), (88, 4, 12), (60, -20, -30)]
 
 
-def pencil(lab: tuple[float, float, float], opacity: str = "semi") -> PencilModel:
+def pencil(lab: tuple[float, float, float], opacity: PrintedOpacity = Opacity.SEMI) -> PencilModel:
     return pencil_from_swatch(strip_surface(recover_reflectance(lab)), BOARD, opacity)
 
 
@@ -46,7 +47,7 @@ def evidence(of: PencilModel, *kinds: Kind, paper: PaperModel = BOARD) -> list[E
     return [Evidence(seen(of, paper, kind), paper, kind) for kind in kinds]
 
 
-def fitted(of: PencilModel, *kinds: Kind, opacity: str = "semi") -> PencilFit:
+def fitted(of: PencilModel, *kinds: Kind, opacity: PrintedOpacity = Opacity.SEMI) -> PencilFit:
     return fit_pencils([evidence(of, *kinds)], [opacity])[0]
 
 
@@ -64,7 +65,7 @@ def test_a_response_is_the_mark_that_tooth_and_film_make() -> None:
         np.log(of.absorption)[None], np.log(of.scattering[:1]), np.log([3 * 0.38 * of.softness]),
         np.log([BOARD.grain]), np.log([BOARD.exponent - 1.0]), WHITE[None],
     )  # fmt: skip
-    assert np.allclose(body_of(marks)[0], mark(of, BOARD, "medium", 3))
+    assert np.allclose(body_of(marks)[0], mark(of, BOARD, Pressure.MEDIUM, 3))
 
 
 @pytest.mark.parametrize("name", ["ln_s", "ln_offered", "ln_grain", "ln_over"])
@@ -109,27 +110,27 @@ def test_the_batched_search_finds_what_scipy_finds_one_by_one() -> None:
 
 
 def test_a_pencil_of_the_model_is_found_again_from_three_swatches() -> None:
-    paper = replace(guess_paper(WHITE, "medium"), covariance=np.zeros((6, 6)))
+    paper = replace(guess_paper(WHITE, Tooth.MEDIUM), covariance=np.zeros((6, 6)))
     for lab in COLOURS:
         of = pencil(lab)
-        told = predict([fitted(of, LIGHT, MEDIUM, HEAVY)], paper, [LIGHT, MEDIUM, HEAVY, Kind("medium", 3)])
-        truth = [seen(of, BOARD, kind) for kind in (LIGHT, MEDIUM, HEAVY, Kind("medium", 3))]
+        told = predict([fitted(of, LIGHT, MEDIUM, HEAVY)], paper, [LIGHT, MEDIUM, HEAVY, Kind(Pressure.MEDIUM, 3)])
+        truth = [seen(of, BOARD, kind) for kind in (LIGHT, MEDIUM, HEAVY, Kind(Pressure.MEDIUM, 3))]
         assert np.all(delta_e_2000(told.lab[0], truth) < 1.2)
 
 
 def test_one_of_its_swatches_gone_wrong_does_not_carry_the_fit_away() -> None:
     of = pencil((50, 40, 20))
-    good = evidence(of, LIGHT, MEDIUM, HEAVY, Kind("heavy", 2))
+    good = evidence(of, LIGHT, MEDIUM, HEAVY, Kind(Pressure.HEAVY, 2))
     wrong = [*good, Evidence(np.array([20.0, -40.0, -40.0]), BOARD, MEDIUM)]
-    paper = guess_paper(WHITE, "medium")
-    told = predict(fit_pencils([good, wrong], ["semi", "semi"]), paper, [HEAVY])
+    paper = guess_paper(WHITE, Tooth.MEDIUM)
+    told = predict(fit_pencils([good, wrong], [Opacity.SEMI, Opacity.SEMI]), paper, [HEAVY])
     assert delta_e_2000(told.lab[0, 0], told.lab[1, 0]) < 6
 
 
 def test_more_swatches_make_it_surer_and_a_black_bar_surest_of_cover() -> None:
     """Opacity is what one swatch on white cannot tell (5-optics section 5)."""
-    of = pencil((60, -20, -30), "opaque")
-    on_black = guess_paper(BLACK, "medium")
+    of = pencil((60, -20, -30), Opacity.OPAQUE)
+    on_black = guess_paper(BLACK, Tooth.MEDIUM)
     kinds = ((HEAVY,), (LIGHT, MEDIUM, HEAVY), (HEAVY, OVER_BLACK))
     fits = [fitted(of, *some, opacity="") for some in kinds]
     one, three, barred = (float(predict([fit], on_black, [HEAVY]).radius[0, 0]) for fit in fits)
@@ -143,10 +144,10 @@ def test_more_swatches_make_it_surer_and_a_black_bar_surest_of_cover() -> None:
 def test_a_measured_spectrum_keeps_its_fine_structure() -> None:
     of = pencil((50, 40, 20))
     bumpy = replace(of, absorption=of.absorption * np.exp(0.8 * np.sin(np.arange(BANDS.size) * 2.4)))
-    spectrum = add_surface(mark(bumpy, BOARD, "heavy"))
+    spectrum = add_surface(mark(bumpy, BOARD, Pressure.HEAVY))
     told = Evidence(reflectance_to_lab(spectrum), BOARD, HEAVY, spectrum=spectrum)
-    with_it, without = fit_pencils([[told], [replace(told, spectrum=None)]], ["semi", "semi"])
-    misses = [np.abs(mark(f.model, BOARD, "heavy") - strip_surface(spectrum)).max() for f in (with_it, without)]
+    with_it, without = fit_pencils([[told], [replace(told, spectrum=None)]], [Opacity.SEMI, Opacity.SEMI])
+    misses = [np.abs(mark(f.model, BOARD, Pressure.HEAVY) - strip_surface(spectrum)).max() for f in (with_it, without)]
     assert misses[0] < 0.5 * misses[1]
     assert np.count_nonzero(without.fine) == 0
 
@@ -157,18 +158,18 @@ def test_what_cannot_be_fitted_is_refused() -> None:
     with pytest.raises(ShapeError):
         fit_pencils([evidence(pencil((50, 0, 0)), HEAVY)], [])
     with pytest.raises(OutOfRangeError, match="A pressure is"):
-        pack([[Evidence(np.array([50.0, 0, 0]), BOARD, Kind("hard"))]])
+        pack([[Evidence(np.array([50.0, 0, 0]), BOARD, Kind("hard"))]])  # type: ignore[arg-type] # a word that is none
     with pytest.raises(OutOfRangeError, match="A tooth is"):
-        guess_paper(WHITE, "hairy")
+        guess_paper(WHITE, "hairy")  # type: ignore[arg-type] # a word that is none
     assert fit_pencils([], []) == ()
 
 
 def test_a_paper_is_found_from_four_pencils_and_bands_shrink() -> None:
-    rough = PaperModel(WHITE, 0.85, 2.0, (("light", 1.2), ("medium", 1.1), ("heavy", 0.9)))
+    rough = PaperModel(WHITE, 0.85, 2.0, ((Pressure.LIGHT, 1.2), (Pressure.MEDIUM, 1.1), (Pressure.HEAVY, 0.9)))
     pencils = [pencil(lab) for lab in COLOURS]
-    fits = fit_pencils([evidence(p, LIGHT, MEDIUM, HEAVY) for p in pencils], ["semi"] * len(pencils))
+    fits = fit_pencils([evidence(p, LIGHT, MEDIUM, HEAVY) for p in pencils], [Opacity.SEMI] * len(pencils))
     anchors = [Anchor(fits[i], k, seen(pencils[i], rough, k)) for i in range(4) for k in (LIGHT, MEDIUM, HEAVY)]
-    guess, found = fit_paper(WHITE, "medium", []), fit_paper(WHITE, "medium", anchors)
+    guess, found = fit_paper(WHITE, Tooth.MEDIUM, []), fit_paper(WHITE, Tooth.MEDIUM, anchors)
     truth = np.array([[seen(p, rough, k) for k in (LIGHT, MEDIUM, HEAVY)] for p in pencils[4:]])
     before, after = (predict(fits[4:], paper, [LIGHT, MEDIUM, HEAVY]) for paper in (guess, found))
     assert np.median(delta_e_2000(after.lab, truth)) < 0.5 * np.median(delta_e_2000(before.lab, truth))
@@ -179,8 +180,8 @@ def test_a_paper_is_found_from_four_pencils_and_bands_shrink() -> None:
 
 
 def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:
-    of = pencil((60, -20, -30), "opaque")
-    paper = guess_paper(BLACK, "medium")
+    of = pencil((60, -20, -30), Opacity.OPAQUE)
+    paper = guess_paper(BLACK, Tooth.MEDIUM)
     shifted = replace(paper, unknowns=np.array([0, 0, 0, 0, 0, 0.6]))
     open_, closed = (fitted(of, *kinds, opacity="") for kinds in ((HEAVY,), (HEAVY, OVER_BLACK)))
     moved = [
@@ -191,9 +192,9 @@ def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:
 
 
 def test_an_explanation_adds_up_and_says_what_would_help() -> None:
-    of = pencil((60, -20, -30), "opaque")
+    of = pencil((60, -20, -30), Opacity.OPAQUE)
     fit = fitted(of, LIGHT, MEDIUM, HEAVY, opacity="")
-    home, dark = guess_paper(WHITE, "medium"), guess_paper(BLACK, "medium")
+    home, dark = guess_paper(WHITE, Tooth.MEDIUM), guess_paper(BLACK, Tooth.MEDIUM)
     told = explain(fit, dark, HEAVY)
     assert told.doubt.pencil + told.doubt.paper + told.doubt.rest == pytest.approx(1.0)
     assert told.band == pytest.approx(float(predict([fit], dark, [HEAVY]).radius[0, 0]))
@@ -209,7 +210,8 @@ def test_an_explanation_adds_up_and_says_what_would_help() -> None:
 
 def test_what_to_swatch_first_spreads_over_colour_and_cover() -> None:
     labs = np.array([*COLOURS, (51, 40, 20), (50, 41, 20), (50, 40, 21)], dtype=float)
-    covers = ["transparent"] * 6 + ["opaque", "semi"] + ["transparent"] * 3
+    clear = Opacity.TRANSPARENT
+    covers = [*[clear] * 6, Opacity.OPAQUE, Opacity.SEMI, *[clear] * 3]
     advised = next_swatches(labs, covers, 8)
     assert len({one.index for one in advised}) == 8
     assert {covers[one.index] for one in advised[:4]} == {"transparent", "opaque", "semi"}
@@ -236,7 +238,7 @@ def test_charts_are_read_through_the_swatches_that_go_with_them() -> None:
 def a_collection() -> tuple[list[SeenPaper], list[SeenMark], list[SeenColour]]:
     """Twelve and four pencils on a white paper, two of them on black too, and two that are charted only."""
     labs = [*COLOURS, (40, 30, -30), (75, -30, 30), (55, 60, 40), (25, 0, 0), (70, 20, 60), (45, -10, 15)]
-    papers = [SeenPaper(2, BLACK, "medium"), SeenPaper(1, WHITE, "medium")]
+    papers = [SeenPaper(2, BLACK, Tooth.MEDIUM), SeenPaper(1, WHITE, Tooth.MEDIUM)]
     marks = [
         SeenMark(i, 1, kind, seen(pencil(lab), BOARD, kind))
         for i, lab in enumerate(labs)
@@ -244,7 +246,7 @@ def a_collection() -> tuple[list[SeenPaper], list[SeenMark], list[SeenColour]]:
     ]
     on_black = replace(BOARD, body=BLACK)
     marks += [SeenMark(i, 2, k, seen(pencil(labs[i]), on_black, k)) for i in (0, 3) for k in (LIGHT, HEAVY)]
-    colours = [SeenColour(i, "semi", np.array(lab, dtype=float)) for i, lab in enumerate(labs)]
+    colours = [SeenColour(i, Opacity.SEMI, np.array(lab, dtype=float)) for i, lab in enumerate(labs)]
     return papers, marks, [*colours, SeenColour(90, "", np.array([45.0, 35.0, 10.0])), SeenColour(91, "")]
 
 
@@ -266,7 +268,7 @@ def test_a_survey_asks_for_as_many_fits_as_it_says_and_can_be_stopped_in_them() 
     papers, marks, colours = a_collection()
     asked: list[int] = []
 
-    def counting(evidence_of: Sequence[Sequence[Evidence]], opacities: Sequence[str]) -> Sequence[PencilFit]:
+    def counting(evidence_of: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> Sequence[PencilFit]:
         asked.append(len(evidence_of))
         return fit_pencils(evidence_of, opacities)
 
@@ -284,10 +286,10 @@ def test_a_survey_asks_for_as_many_fits_as_it_says_and_can_be_stopped_in_them() 
 
 
 def test_a_survey_of_nothing_is_nothing() -> None:
-    empty = survey([SeenPaper(1, WHITE, "medium")], [], [SeenColour(1, "", np.array([50.0, 0, 0]))])
+    empty = survey([SeenPaper(1, WHITE, Tooth.MEDIUM)], [], [SeenColour(1, "", np.array([50.0, 0, 0]))])
     assert (empty.home, empty.pencils, empty.by_chart) == (None, {}, frozenset())
     assert survey([], [], []).home is None
-    assert fits_needed([SeenPaper(1, WHITE, "medium")], [], [SeenColour(1, "", np.array([50.0, 0, 0]))]) == 0
+    assert fits_needed([SeenPaper(1, WHITE, Tooth.MEDIUM)], [], [SeenColour(1, "", np.array([50.0, 0, 0]))]) == 0
 
 
 def test_the_cosines_are_those_of_the_bands() -> None:

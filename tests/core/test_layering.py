@@ -18,7 +18,7 @@ from tidy_tinder.core.layering.optics.film import (
     opaque_reflectance,
     strip_surface,
 )
-from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import (
     CAPACITY,
     TOOTH,
@@ -30,8 +30,10 @@ from tidy_tinder.core.layering.optics.tooth import (
     pencil_from_swatch,
     with_softness,
 )
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, PrintedOpacity, Tooth
 
 positive = st.floats(1e-3, 20.0)
 grounds = st.floats(0.01, 0.99)
@@ -82,9 +84,10 @@ def test_pinned_values() -> None:
     assert float(film(0.5, 0.8, 0.9)) == pytest.approx(0.432425508, abs=1e-8)
     assert float(film(2.0, 0.1, 0.05)) == pytest.approx(0.024217693, abs=1e-8)
     paper = PaperModel(strip_surface(recover_reflectance([95.0, 0.0, 2.0])), 0.55)
-    pencil = pencil_from_swatch(strip_surface(recover_reflectance([50.0, 40.0, 20.0])), paper, "semi")
+    pencil = pencil_from_swatch(strip_surface(recover_reflectance([50.0, 40.0, 20.0])), paper, Opacity.SEMI)
     for pressure, lab in {
-        "light": (84.841, 11.567, 6.269), "medium": (71.927, 24.756, 12.167), "heavy": (50.0, 40.0, 20.0),
+        Pressure.LIGHT: (84.841, 11.567, 6.269), Pressure.MEDIUM: (71.927, 24.756, 12.167),
+        Pressure.HEAVY: (50.0, 40.0, 20.0),
     }.items():  # fmt: skip
         assert np.allclose(reflectance_to_lab(add_surface(mark(pencil, paper, pressure))), lab, atol=2e-3)
 
@@ -96,28 +99,28 @@ def test_the_surface_goes_and_comes_back(R: float) -> None:
     assert float(strip_surface(total)) == pytest.approx(np.clip(R, 0.001, 0.999), abs=1e-9)
 
 
-VELLUM = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), TOOTH["medium"])
-BUFF = PaperModel(strip_surface(recover_reflectance([83.0, 1.5, 17.0])), TOOTH["rough"])
-BLACK = PaperModel(strip_surface(recover_reflectance([25.0, 0.0, 0.0])), TOOTH["medium"])
+VELLUM = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), TOOTH[Tooth.MEDIUM])
+BUFF = PaperModel(strip_surface(recover_reflectance([83.0, 1.5, 17.0])), TOOTH[Tooth.ROUGH])
+BLACK = PaperModel(strip_surface(recover_reflectance([25.0, 0.0, 0.0])), TOOTH[Tooth.MEDIUM])
 
 
-def pencil(L: float, a: float, b: float, opacity: str, paper: PaperModel = VELLUM) -> PencilModel:
+def pencil(L: float, a: float, b: float, opacity: PrintedOpacity, paper: PaperModel = VELLUM) -> PencilModel:
     return pencil_from_swatch(strip_surface(recover_reflectance([L, a, b])), paper, opacity)
 
 
-def lab(layers: list[tuple[PencilModel, str]], paper: PaperModel = VELLUM, solvent: bool = False) -> np.ndarray:
+def lab(layers: list[tuple[PencilModel, Pressure]], paper: PaperModel = VELLUM, solvent: bool = False) -> np.ndarray:
     return reflectance_to_lab(add_surface(stack([Layer(p, pressure) for p, pressure in layers], paper, solvent).body))
 
 
-GREEN, RED = pencil(48, -45, 25, "transparent"), pencil(45, 58, 32, "transparent")
+GREEN, RED = pencil(48, -45, 25, Opacity.TRANSPARENT), pencil(45, 58, 32, Opacity.TRANSPARENT)
 BLUE, PINK, YELLOW = (
-    pencil(35, 5, -45, "transparent"),
-    pencil(65, 45, 5, "transparent"),
-    pencil(85, 0, 75, "transparent"),
+    pencil(35, 5, -45, Opacity.TRANSPARENT),
+    pencil(65, 45, 5, Opacity.TRANSPARENT),
+    pencil(85, 0, 75, Opacity.TRANSPARENT),
 )
-CLEAR_BLACK, COVER_BLACK = pencil(22, 0, 0, "transparent"), pencil(22, 0, 0, "opaque")
-WHITE = pencil(93.5, 0, 2, "opaque")
-CREAM = pencil(88, 3, 22, "opaque")
+CLEAR_BLACK, COVER_BLACK = pencil(22, 0, 0, Opacity.TRANSPARENT), pencil(22, 0, 0, Opacity.OPAQUE)
+WHITE = pencil(93.5, 0, 2, Opacity.OPAQUE)
+CREAM = pencil(88, 3, 22, Opacity.OPAQUE)
 
 
 # A swatch must be one that the paper allows: nothing is as pale on black as on white.
@@ -128,22 +131,22 @@ SWATCHES += [(BLACK, lab) for lab in ((45, 40, 20), (30, 0, -30), (62, 0, 10))]
 @pytest.mark.parametrize(("paper", "colour"), SWATCHES)
 @pytest.mark.parametrize("opacity", ["transparent", "semi", "opaque", ""])
 def test_a_pencil_found_from_a_swatch_leaves_that_swatch(
-    paper: PaperModel, opacity: str, colour: tuple[float, float, float]
+    paper: PaperModel, opacity: PrintedOpacity, colour: tuple[float, float, float]
 ) -> None:
     body = strip_surface(recover_reflectance(colour))
     found = pencil_from_swatch(body, paper, opacity)
-    again = reflectance_to_lab(add_surface(mark(found, paper, "heavy")))
+    again = reflectance_to_lab(add_surface(mark(found, paper, Pressure.HEAVY)))
     assert np.allclose(again, reflectance_to_lab(add_surface(body)), atol=0.6)
 
 
 def test_light_pressure_leaves_paper_showing_and_layers_darken_with_diminishing_steps() -> None:
     """Common practice, no source."""
-    L = [lab([(GREEN, pressure)])[0] for pressure in ("light", "medium", "heavy")]
+    L = [lab([(GREEN, pressure)])[0] for pressure in MARK_PRESSURES]
     assert L[0] > L[1] > L[2]
-    steps = np.diff([lab([(GREEN, "light")] * n)[0] for n in range(1, 8)])
+    steps = np.diff([lab([(GREEN, Pressure.LIGHT)] * n)[0] for n in range(1, 8)])
     assert np.all(steps < 0)
     assert np.all(np.diff(np.abs(steps)) < 0)
-    laid = [deposit(VELLUM, "light", layers=n) for n in (1, 3, 12)]
+    laid = [deposit(VELLUM, Pressure.LIGHT, layers=n) for n in (1, 3, 12)]
     assert laid[0].coverage < laid[1].coverage < laid[2].coverage < 1
     assert laid[2].load < CAPACITY
 
@@ -152,26 +155,30 @@ def test_order_matters_and_most_for_opaque_pencils() -> None:
     """Common practice, no source."""
 
     def apart(a: PencilModel, b: PencilModel) -> float:
-        return float(np.linalg.norm(lab([(a, "heavy"), (b, "heavy")]) - lab([(b, "heavy"), (a, "heavy")])))
+        return float(
+            np.linalg.norm(
+                lab([(a, Pressure.HEAVY), (b, Pressure.HEAVY)]) - lab([(b, Pressure.HEAVY), (a, Pressure.HEAVY)])
+            )
+        )
 
-    opaque_red, opaque_green = pencil(45, 58, 32, "opaque"), pencil(48, -45, 25, "opaque")
+    opaque_red, opaque_green = pencil(45, 58, 32, Opacity.OPAQUE), pencil(48, -45, 25, Opacity.OPAQUE)
     assert apart(opaque_red, opaque_green) > apart(RED, GREEN) > 0.5
 
 
 def test_a_clear_black_leaves_green_and_a_covering_one_kills_it() -> None:
     """Common practice, no source."""
-    base = [(GREEN, "heavy")]
-    clear = lab([*base, (CLEAR_BLACK, "medium")])
-    covered = lab([*base, (COVER_BLACK, "medium")])
+    base = [(GREEN, Pressure.HEAVY)]
+    clear = lab([*base, (CLEAR_BLACK, Pressure.MEDIUM)])
+    covered = lab([*base, (COVER_BLACK, Pressure.MEDIUM)])
     assert float(chroma(clear)) > float(chroma(covered))
     assert 120 < float(hue_angle(clear)) < 200
 
 
 def test_white_first_keeps_what_follows_lighter_and_white_burnish_lightens_and_dulls() -> None:
     """Common practice, no source."""
-    plain = lab([(RED, "medium")])
-    resist = lab([(WHITE, "heavy"), (RED, "medium")])
-    burnished = lab([(RED, "medium"), (WHITE, "burnish")])
+    plain = lab([(RED, Pressure.MEDIUM)])
+    resist = lab([(WHITE, Pressure.HEAVY), (RED, Pressure.MEDIUM)])
+    burnished = lab([(RED, Pressure.MEDIUM), (WHITE, Pressure.BURNISH)])
     assert resist[0] > plain[0]
     assert burnished[0] > plain[0]
     assert float(chroma(burnished)) < float(chroma(plain))
@@ -179,7 +186,7 @@ def test_white_first_keeps_what_follows_lighter_and_white_burnish_lightens_and_d
 
 def test_solvent_makes_it_solid_and_a_little_darker() -> None:
     """Common practice, no source."""
-    layers = [(BLUE, "medium"), (BLUE, "medium")]
+    layers = [(BLUE, Pressure.MEDIUM), (BLUE, Pressure.MEDIUM)]
     dry, wet = lab(layers), lab(layers, solvent=True)
     assert wet[0] < dry[0]
     assert float(chroma(wet)) > float(chroma(dry))
@@ -189,43 +196,43 @@ def test_mixtures_turn_the_way_that_everybody_knows() -> None:
     """Blue over pink is purple, yellow and blue make green, cream over pink leans to orange, blue under black is a
     deeper black (common practice, no source).
     """
-    purple = lab([(PINK, "heavy"), (BLUE, "light")])
+    purple = lab([(PINK, Pressure.HEAVY), (BLUE, Pressure.LIGHT)])
     assert 290 < float(hue_angle(purple)) < 360
-    green = lab([(YELLOW, "heavy"), (BLUE, "medium")])
+    green = lab([(YELLOW, Pressure.HEAVY), (BLUE, Pressure.MEDIUM)])
     assert 100 < float(hue_angle(green)) < 230
-    creamed, pink = lab([(PINK, "medium"), (CREAM, "heavy")]), lab([(PINK, "medium")])
+    creamed, pink = lab([(PINK, Pressure.MEDIUM), (CREAM, Pressure.HEAVY)]), lab([(PINK, Pressure.MEDIUM)])
     assert (float(hue_angle(creamed)) + 180) % 360 > (float(hue_angle(pink)) + 180) % 360
-    assert lab([(BLUE, "heavy"), (CLEAR_BLACK, "heavy")])[0] < lab([(CLEAR_BLACK, "heavy")])[0]
+    assert lab([(BLUE, Pressure.HEAVY), (CLEAR_BLACK, Pressure.HEAVY)])[0] < lab([(CLEAR_BLACK, Pressure.HEAVY)])[0]
 
 
 def test_pale_over_dark_shows_only_if_it_covers() -> None:
     """Common practice, no source."""
     dark = lab([], BLACK)[0]
-    thin = pencil(93.5, 0, 2, "transparent")
-    assert lab([(WHITE, "heavy")], BLACK)[0] - dark > 2 * (lab([(thin, "heavy")], BLACK)[0] - dark)
+    thin = pencil(93.5, 0, 2, Opacity.TRANSPARENT)
+    assert lab([(WHITE, Pressure.HEAVY)], BLACK)[0] - dark > 2 * (lab([(thin, Pressure.HEAVY)], BLACK)[0] - dark)
 
 
 def test_a_stack_shows_its_workings_and_refuses_nonsense() -> None:
-    found = stack([Layer(PINK, "medium"), Layer(PINK, "medium"), Layer(BLUE, "light")], VELLUM)
+    found = stack([Layer(PINK, Pressure.MEDIUM), Layer(PINK, Pressure.MEDIUM), Layer(BLUE, Pressure.LIGHT)], VELLUM)
     assert len(found.after) == 2
     assert np.allclose(found.after[-1], found.body)
-    assert np.allclose(found.after[0], mark(PINK, VELLUM, "medium", 2))
+    assert np.allclose(found.after[0], mark(PINK, VELLUM, Pressure.MEDIUM, 2))
     assert 0 < found.room < 1
     assert np.allclose(stack([], VELLUM).body, VELLUM.body)
     with pytest.raises(OutOfRangeError, match="A pressure is"):
-        stack([Layer(PINK, "hard")], VELLUM)
+        stack([Layer(PINK, "hard")], VELLUM)  # type: ignore[arg-type] # a word that is none
     with pytest.raises(OutOfRangeError):
-        deposit(VELLUM, "light", layers=0)
-    assert mark(with_softness(PINK, 2.0), VELLUM, "light").mean() < mark(PINK, VELLUM, "light").mean()
+        deposit(VELLUM, Pressure.LIGHT, layers=0)
+    assert mark(with_softness(PINK, 2.0), VELLUM, Pressure.LIGHT).mean() < mark(PINK, VELLUM, Pressure.LIGHT).mean()
 
 
 def test_stacks_stay_what_they_were() -> None:
     """Regression values of this very implementation (1e-3): they say that it changed, not that it is right."""
-    layers = [(PINK, "medium"), (BLUE, "medium")]
+    layers = [(PINK, Pressure.MEDIUM), (BLUE, Pressure.MEDIUM)]
     pinned = {
         "dry": (lab(layers), (53.516, 0.367, -30.139)),
         "solvent": (lab(layers, solvent=True), (40.625, -1.844, -46.649)),
-        "burnished": (lab([(BLUE, "medium"), (WHITE, "burnish")]), (72.003, -12.549, -17.822)),
+        "burnished": (lab([(BLUE, Pressure.MEDIUM), (WHITE, Pressure.BURNISH)]), (72.003, -12.549, -17.822)),
     }  # fmt: skip
     for name, (found, was) in pinned.items():
         assert np.allclose(found, was, atol=1e-3), name

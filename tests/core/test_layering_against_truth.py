@@ -15,9 +15,11 @@ import pytest
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
-from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import TOOTH, PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 
 SWATCHED = "Vellum board"
@@ -29,7 +31,7 @@ def world() -> TrueWorld:
 
 
 @cache
-def paper(name: str, tooth: str) -> PaperModel:
+def paper(name: str, tooth: Tooth) -> PaperModel:
     return PaperModel(strip_surface(world().reflectance(name, ())), TOOTH[tooth])
 
 
@@ -43,11 +45,11 @@ def pencils() -> dict[str, PencilModel]:
     for row in rows:
         key = f"{row['range']} {row['code']}"
         body = strip_surface(world().reflectance(SWATCHED, ((key, "heavy"),)))
-        found[key] = pencil_from_swatch(body, board, row["opacity"])
+        found[key] = pencil_from_swatch(body, board, Opacity(row["opacity"]))
     return found
 
 
-def misses(name: str, tooth: str, pressure: str) -> np.ndarray:
+def misses(name: str, tooth: Tooth, pressure: Pressure) -> np.ndarray:
     """ΔE00 of predicted marks on a paper."""
     on = paper(name, tooth)
     predicted = [reflectance_to_lab(add_surface(mark(p, on, pressure))) for p in pencils().values()]
@@ -56,7 +58,7 @@ def misses(name: str, tooth: str, pressure: str) -> np.ndarray:
 
 
 def test_the_swatch_itself_is_met() -> None:
-    assert float(misses(SWATCHED, "medium", "heavy").max()) < 0.7
+    assert float(misses(SWATCHED, Tooth.MEDIUM, Pressure.HEAVY).max()) < 0.7
 
 
 @pytest.mark.parametrize(
@@ -72,7 +74,9 @@ def test_the_swatch_itself_is_met() -> None:
         ("Black paper", "medium", "light", 3.0, 7.5),
     ],
 )
-def test_marks_are_predicted_from_one_swatch(name: str, tooth: str, pressure: str, median: float, most: float) -> None:
+def test_marks_are_predicted_from_one_swatch(
+    name: str, tooth: Tooth, pressure: Pressure, median: float, most: float
+) -> None:
     found = misses(name, tooth, pressure)
     assert float(np.median(found)) < median
     assert float(np.percentile(found, 95)) < most
@@ -82,7 +86,7 @@ def test_marks_are_predicted_from_one_swatch(name: str, tooth: str, pressure: st
     ("name", "tooth", "pressure"),
     [(SWATCHED, "medium", "light"), ("Hot-pressed board", "smooth", "medium"), ("Black paper", "medium", "heavy")],
 )
-def test_it_is_far_better_than_taking_the_swatch_for_every_mark(name: str, tooth: str, pressure: str) -> None:
+def test_it_is_far_better_than_taking_the_swatch_for_every_mark(name: str, tooth: Tooth, pressure: Pressure) -> None:
     swatch = np.array([reflectance_to_lab(world().reflectance(SWATCHED, ((key, "heavy"),))) for key in pencils()])
     true = np.array([reflectance_to_lab(world().reflectance(name, ((key, pressure),))) for key in pencils()])
     guess = float(np.median(delta_e_2000(swatch, true)))
@@ -95,7 +99,7 @@ def test_two_layers_are_predicted_far_better_than_by_the_upper_one_alone() -> No
     stacked, alone = [], []
     for _ in range(120):
         lower, upper = (keys[i] for i in rng.choice(len(keys), 2, replace=False))
-        below, above = (str(p) for p in rng.choice(["light", "medium", "heavy"], 2))
+        below, above = (Pressure(p) for p in rng.choice([str(p) for p in MARK_PRESSURES], 2))
         true = reflectance_to_lab(world().reflectance(SWATCHED, ((lower, below), (upper, above))))
         layers = [Layer(pencils()[lower], below), Layer(pencils()[upper], above)]
         stacked.append(float(delta_e_2000(reflectance_to_lab(add_surface(stack(layers, board).body)), true)))

@@ -7,18 +7,18 @@ from math import factorial
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tidy_tinder.core.layers import LaidLayer, orders, turned
+from tidy_tinder.core.layers import Layer, orders, turned
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 
-PRESSURES = ("light", "medium", "heavy")
 LAYERS = st.lists(
-    st.builds(LaidLayer, st.integers(1, 9), st.sampled_from(PRESSURES), st.integers(1, 3)),
+    st.builds(Layer, st.integers(1, 9), st.sampled_from(MARK_PRESSURES), st.integers(1, 3)),
     min_size=1, max_size=3, unique=True,
 )  # fmt: skip
 
 
 @given(LAYERS, st.booleans())
-def test_every_order_comes_once_and_burnishing_stays_last(layers: list[LaidLayer], rubbed: bool) -> None:
-    finish = [LaidLayer(99, "burnish")] if rubbed else []
+def test_every_order_comes_once_and_burnishing_stays_last(layers: list[Layer[int]], rubbed: bool) -> None:
+    finish = [Layer(99, Pressure.BURNISH)] if rubbed else []
     each = orders([*layers, *finish])
     assert each[0] == (*layers, *finish)
     assert len(set(each)) == len(each) == factorial(len(layers))
@@ -30,5 +30,5 @@ def test_every_order_comes_once_and_burnishing_stays_last(layers: list[LaidLayer
 
 
 def test_the_same_layer_twice_has_no_other_order() -> None:
-    one = LaidLayer(1, "light")
+    one = Layer(1, Pressure.LIGHT)
     assert orders([one, one]) == ((one, one),)

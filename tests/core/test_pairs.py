@@ -14,17 +14,19 @@ from tidy_tinder.core.difference.components import chroma
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
-from tidy_tinder.core.layering.optics.stack import Layer, stack
+from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.standins.neutralisers import neutralisers
-from tidy_tinder.core.standins.pairs import Coat, Kept, Pair, PairTable, mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.pairs import Kept, Pair, PairTable, mix_pairs, nearest_pairs
 from tidy_tinder.core.standins.reach import Beyond, reach_at, shortfalls
+from tidy_tinder.core.vocabulary import Opacity, Pressure
 
-PAPER = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), 0.5, 1.9, (("light", 1.1),))
-COATS = (Coat("light"), Coat("light", 2), Coat("medium"), Coat("heavy"))
+PAPER = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), 0.5, 1.9, ((Pressure.LIGHT, 1.1),))
+COATS = (Coat(Pressure.LIGHT), Coat(Pressure.LIGHT, 2), Coat(Pressure.MEDIUM), Coat(Pressure.HEAVY))
 
 
 def published_pencils() -> dict[int, PencilModel]:
@@ -36,7 +38,7 @@ def published_pencils() -> dict[int, PencilModel]:
         shape = colour.SpectralShape(400, 700, 10)
         chart = colour.SDS_COLOURCHECKERS["ColorChecker N Ohta"].values()
         patches = [[sd.copy().align(shape)[w] for w in BANDS] for sd in chart]
-    classes = ("transparent", "semi", "opaque")
+    classes = tuple(Opacity)
     return {100 + i: pencil_from_swatch(strip_surface(patch), PAPER, classes[i % 3]) for i, patch in enumerate(patches)}
 
 
@@ -51,8 +53,8 @@ def table(pencils: Mapping[int, PencilModel]) -> PairTable:
 
 
 def plainly(pair: Pair, pencils: Mapping[int, PencilModel]) -> np.ndarray:
-    below = [Layer(pencils[pair.lower], pair.below.pressure)] * pair.below.layers
-    above = [Layer(pencils[pair.upper], pair.above.pressure)] * pair.above.layers
+    below = [pair.below.of(pencils[pair.below.pencil])]
+    above = [pair.above.of(pencils[pair.above.pencil])]
     return reflectance_to_lab(add_surface(stack([*below, *above], PAPER).body))
 
 
@@ -61,8 +63,8 @@ def test_every_ordered_pair_is_there_once_and_is_what_the_full_model_mixes(
 ) -> None:
     assert len(table) == 24 * 23 * 16
     pairs = [table.pair(row) for row in range(len(table))]
-    assert len({(p.lower, p.below, p.upper, p.above) for p in pairs}) == len(table)
-    assert all(p.lower != p.upper for p in pairs)
+    assert len({(p.below.pencil, p.below, p.above.pencil, p.above) for p in pairs}) == len(table)
+    assert all(p.below.pencil != p.above.pencil for p in pairs)
     assert np.all(np.diff(table.L) >= 0)
     for pair in pairs[::97]:
         assert pair.lab == pytest.approx(plainly(pair, pencils), abs=1e-9)
@@ -100,7 +102,7 @@ def test_a_filter_leaves_exactly_the_nearest_of_those_allowed(pencils_seed: int)
     found = nearest_pairs(table, wanted, Closest.OVERALL, 10, below, above)
     all_of_them = nearest_pairs(table, wanted, Closest.OVERALL, len(table))
     places = {key: i for i, key in enumerate(table.keys)}
-    allowed = [n for n in all_of_them if below[places[n.pair.lower]] and above[places[n.pair.upper]]]
+    allowed = [n for n in all_of_them if below[places[n.pair.below.pencil]] and above[places[n.pair.above.pencil]]]
     assert [n.ranked_by for n in found] == [n.ranked_by for n in allowed[:10]]
 
 
@@ -118,36 +120,36 @@ def test_few_pencils_and_nonsense(pencils: dict[int, PencilModel]) -> None:
     assert nearest_pairs(mix_pairs({}, PAPER), np.array([50.0, 0.0, 0.0])) == ()
     assert len(mix_pairs({1: pencils[100]}, PAPER)) == 0
     with pytest.raises(OutOfRangeError, match="pressure"):
-        mix_pairs(dict(list(pencils.items())[:2]), PAPER, [Coat("hard")])
+        mix_pairs(dict(list(pencils.items())[:2]), PAPER, [Coat("hard")])  # type: ignore[arg-type] # a word that is none
     told: list[tuple[int, int]] = []
     mix_pairs(dict(list(pencils.items())[:3]), PAPER, COATS, lambda done, of: told.append((done, of)))
     assert told == [(i, 12) for i in range(1, 13)]
 
 
-def swatch(L: float, a: float, b: float, opacity: str) -> PencilModel:
+def swatch(L: float, a: float, b: float, opacity: Opacity) -> PencilModel:
     return pencil_from_swatch(strip_surface(recover_reflectance([L, a, b])), PAPER, opacity)
 
 
-def alone(pencil: PencilModel, pressure: str) -> np.ndarray:
+def alone(pencil: PencilModel, pressure: Pressure) -> np.ndarray:
     return reflectance_to_lab(add_surface(mark(pencil, PAPER, pressure)))
 
 
 def test_a_colour_is_quieted_by_its_opposite_and_not_by_black() -> None:
     """Red over green greys it; black is what a neutraliser saves one from (common practice, no source)."""
     made = {
-        1: swatch(48, -45, 25, "transparent"), 2: swatch(45, 58, 32, "transparent"),
-        3: swatch(22, 0, 0, "transparent"), 4: swatch(50, -50, 10, "transparent"),
+        1: swatch(48, -45, 25, Opacity.TRANSPARENT), 2: swatch(45, 58, 32, Opacity.TRANSPARENT),
+        3: swatch(22, 0, 0, Opacity.TRANSPARENT), 4: swatch(50, -50, 10, Opacity.TRANSPARENT),
     }  # fmt: skip
     table = mix_pairs(made, PAPER, COATS)
-    masstones = {key: alone(pencil, "heavy") for key, pencil in made.items()}
-    green = alone(made[1], "medium")
-    found = neutralisers(table, 1, Coat("medium"), green, masstones)
-    assert [n.key for n in found] == [2]
+    masstones = {key: alone(pencil, Pressure.HEAVY) for key, pencil in made.items()}
+    green = alone(made[1], Pressure.MEDIUM)
+    found = neutralisers(table, Layer(1, Pressure.MEDIUM), green, masstones)
+    assert [n.over.pencil for n in found] == [2]
     assert float(chroma(found[0].lab)) == pytest.approx(found[0].chroma_left * float(chroma(green)))
     assert found[0].chroma_left < 0.6
     assert found[0].difference.delta_L < 1.0
     # A grey has no chroma to lose.
-    assert neutralisers(table, 3, Coat("heavy"), masstones[3], masstones) == ()
+    assert neutralisers(table, Layer(3, Pressure.HEAVY), masstones[3], masstones) == ()
 
 
 def test_what_is_out_of_reach_is_told_by_how_much_and_what_comes_nearest() -> None:

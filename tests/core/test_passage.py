@@ -12,9 +12,11 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layering.prediction.stacks import predict_stacks
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.passage import Passage, rank_in_passage
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance
 
 
@@ -38,8 +40,8 @@ def test_bands_of_stacks_hold_nine_of_ten_new_readings(made: Readings, known: Su
     stacks, read = [], []
     for _ in range(80):
         lower, upper = (int(i) for i in rng.choice(24, 2, replace=False))
-        below, above = (str(p) for p in rng.choice(PRESSURES, 2))
-        stacks.append([FittedLayer(known.pencils[lower], below), FittedLayer(known.pencils[upper], above)])
+        below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
+        stacks.append([Layer(known.pencils[lower], below), Layer(known.pencils[upper], above)])
         read.append(made.world.reading(rng, HOME, ((lower, below), (upper, above)), False)[0])
     told = predict_stacks(stacks, paper)
     held = float(np.mean(delta_e_2000(told.lab, np.array(read)) <= told.radius))
@@ -49,8 +51,8 @@ def test_bands_of_stacks_hold_nine_of_ten_new_readings(made: Readings, known: Su
 
 
 def test_what_two_passages_share_does_not_blur_their_difference(known: Survey, paper: PaperFit) -> None:
-    base = FittedLayer(known.pencils[0], "heavy")
-    one, other = FittedLayer(known.pencils[1], "light"), FittedLayer(known.pencils[2], "light")
+    base = Layer(known.pencils[0], Pressure.HEAVY)
+    one, other = Layer(known.pencils[1], Pressure.LIGHT), Layer(known.pencils[2], Pressure.LIGHT)
     told = predict_stacks([[base, one], [base, other], [base, one]], paper)
     between = told.radius_between(0, 1)
     assert between < float(np.hypot(told.radius[0], told.radius[1]))
@@ -70,12 +72,12 @@ def test_candidates_in_a_passage_are_ranked_as_the_truth_ranks_them(
     found, held = [], []
     for _ in range(6):
         lower, upper = (int(i) for i in rng.choice(24, 2, replace=False))
-        below, above = (str(p) for p in rng.choice(PRESSURES, 2))
-        passage = Passage(below=(FittedLayer(known.pencils[lower], below),))
+        below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
+        passage = Passage(below=(Layer(known.pencils[lower], below),))
         others = [i for i in range(24) if i != upper]
         ranking = rank_in_passage(
-            passage, [FittedLayer(known.pencils[upper], above)],
-            {i: [FittedLayer(known.pencils[i], above)] for i in others}, paper, Closest.OVERALL,
+            passage, [Layer(known.pencils[upper], above)],
+            {i: [Layer(known.pencils[i], above)] for i in others}, paper, Closest.OVERALL,
         )  # fmt: skip
         true = {i: made.world.true_lab(HOME, ((lower, below), (i, above))) for i in (upper, *others)}
         apart = [float(delta_e_2000(true[o.key], true[upper])) for o in ranking.offers]
@@ -89,8 +91,8 @@ def test_candidates_in_a_passage_are_ranked_as_the_truth_ranks_them(
 
 
 def test_what_lies_above_hides_what_is_exchanged(known: Survey, paper: PaperFit) -> None:
-    heavy = FittedLayer(known.pencils[3], "heavy", 2)
-    asked, other = [FittedLayer(known.pencils[4], "medium")], {1: [FittedLayer(known.pencils[5], "medium")]}
+    heavy = Layer(known.pencils[3], Pressure.HEAVY, 2)
+    asked, other = [Layer(known.pencils[4], Pressure.MEDIUM)], {1: [Layer(known.pencils[5], Pressure.MEDIUM)]}
     bare = rank_in_passage(Passage(), asked, other, paper, Closest.OVERALL).offers[0]
     under = rank_in_passage(Passage(above=(heavy,)), asked, other, paper, Closest.OVERALL).offers[0]
     assert under.difference.delta_e < bare.difference.delta_e
@@ -101,8 +103,8 @@ def test_what_lies_above_hides_what_is_exchanged(known: Survey, paper: PaperFit)
 
 
 def test_the_passage_without_the_call_is_what_lies_round_it(known: Survey, paper: PaperFit) -> None:
-    below, above = FittedLayer(known.pencils[0], "heavy"), FittedLayer(known.pencils[1], "light")
-    asked = [FittedLayer(known.pencils[2], "medium")]
+    below, above = Layer(known.pencils[0], Pressure.HEAVY), Layer(known.pencils[1], Pressure.LIGHT)
+    asked = [Layer(known.pencils[2], Pressure.MEDIUM)]
     ranking = rank_in_passage(Passage((below,), (above,)), asked, {}, paper, Closest.OVERALL)
     assert ranking.without == pytest.approx(predict_stacks([[below, above]], paper).lab[0])
     assert rank_in_passage(Passage(), asked, {}, paper, Closest.OVERALL).without is None
@@ -114,9 +116,9 @@ def test_bands_of_dissolved_stacks_hold_too(made: Readings, known: Survey, paper
     for size in (2, 3) * 15:
         ids, pressures = rng.choice(24, size, replace=False), rng.choice(PRESSURES, size)
         told = predict_stacks(
-            [[FittedLayer(known.pencils[int(i)], str(p)) for i, p in zip(ids, pressures, strict=True)]], paper, True
+            [[Layer(known.pencils[int(i)], Pressure(p)) for i, p in zip(ids, pressures, strict=True)]], paper, True
         )
-        laid = tuple(Pass(world.pencils[int(i)], str(p)) for i, p in zip(ids, pressures, strict=True))
+        laid = tuple(Pass(world.pencils[int(i)], Pressure(p)) for i, p in zip(ids, pressures, strict=True))
         truth = reflectance_to_lab(reflectance(Patch(laid, solvent=True), world.papers[HOME], world.hand))
         held.append(bool(delta_e_2000(told.lab[0], truth) <= told.radius[0]))
     assert float(np.mean(held)) >= 0.8

@@ -14,8 +14,9 @@ import pytest
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
-from tidy_tinder.core.swatching.opacity import OpacityClass, opacity_test
+from tidy_tinder.core.swatching.opacity import opacity_test
 from tidy_tinder.core.swatching.plausibility import Expected, doubts
+from tidy_tinder.core.vocabulary import Opacity
 from tidy_tinder.devices.simulated_reader import Placed, measure
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 
@@ -89,7 +90,7 @@ def test_a_second_making_agrees_with_the_first_and_another_pencil_does_not() -> 
 def test_the_contrast_ratio_orders_pencils_as_their_charts_do() -> None:
     """A chart's class is rough; still the classes' medians stand in order, and few opaque ones look transparent."""
     found: dict[str, list[float]] = {"transparent": [], "semi": [], "opaque": []}
-    classed: dict[str, list[OpacityClass | None]] = {"transparent": [], "semi": [], "opaque": []}
+    classed: dict[str, list[Opacity | None]] = {"transparent": [], "semi": [], "opaque": []}
     for key in list(chart())[::2]:
         test = opacity_test(lab_of(key), lab_of(key, black=True))
         if test.opacity is not None:
@@ -97,8 +98,8 @@ def test_the_contrast_ratio_orders_pencils_as_their_charts_do() -> None:
             classed[chart()[key]["opacity"]].append(test.opacity)
     medians = [float(np.median(found[c])) for c in ("transparent", "semi", "opaque")]
     assert medians == sorted(medians)
-    assert classed["opaque"].count(OpacityClass.TRANSPARENT) < 0.25 * len(classed["opaque"])
-    assert classed["transparent"].count(OpacityClass.OPAQUE) < 0.35 * len(classed["transparent"])
+    assert classed["opaque"].count(Opacity.TRANSPARENT) < 0.25 * len(classed["opaque"])
+    assert classed["transparent"].count(Opacity.OPAQUE) < 0.35 * len(classed["transparent"])
 
 
 def test_a_worn_stamp_is_found_among_all_that_are_swatched() -> None:

@@ -15,12 +15,13 @@ from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.pencil_fit import UNKNOWNS
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layering.prediction.stacks import predict_stacks
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.vocabulary import Pressure
 
 LOWER, UPPER = 3, 8
-LAID = (LaidLayer(LOWER, "medium"), LaidLayer(UPPER, "heavy"))
+LAID = (Layer(LOWER, Pressure.MEDIUM), Layer(UPPER, Pressure.HEAVY))
 
 
 @pytest.fixture(scope="module")
@@ -32,8 +33,8 @@ def paper_of(known: Survey) -> int:
     return next(iter(known.papers))
 
 
-def looks(known: Survey, pencils: dict, *stacks: tuple[LaidLayer, ...]) -> Lab:  # type: ignore[type-arg] # of fits
-    fitted = [[FittedLayer(pencils[one.pencil], one.pressure, one.layers) for one in laid] for laid in stacks]
+def looks(known: Survey, pencils: dict, *stacks: tuple[Layer, ...]) -> Lab:  # type: ignore[type-arg] # of fits
+    fitted = [[Layer(pencils[one.pencil], one.pressure, one.layers) for one in laid] for laid in stacks]
     return predict_stacks(fitted, known.papers[paper_of(known)]).lab
 
 
@@ -79,11 +80,11 @@ def test_noise_solvent_and_repeated_pencils_are_counted(known: Survey) -> None:
         return float(np.abs(learned[UPPER].unknowns - known.pencils[UPPER].unknowns).sum())
 
     assert moved(strip(known, seen, noise=4.0)) < moved(strip(known, seen))
-    sandwich = (LAID[1], LAID[0], replace(LAID[1], pressure="light"))
+    sandwich = (LAID[1], LAID[0], replace(LAID[1], pressure=Pressure.LIGHT))
     learned = learn_from_strips([strip(known, seen, layers=sandwich)], known.pencils, known.papers)
     assert learned[UPPER].unknowns.shape == (UNKNOWNS,)
     wet = predict_stacks(
-        [[FittedLayer(known.pencils[one.pencil], one.pressure) for one in LAID]], known.papers[paper_of(known)], True
+        [[Layer(known.pencils[one.pencil], one.pressure) for one in LAID]], known.papers[paper_of(known)], True
     ).lab[0]
     # As dissolved it is what is expected, and teaches nothing new.
     assert moved(strip(known, wet, solvent=True)) < 1e-6 < moved(strip(known, wet))
@@ -91,13 +92,14 @@ def test_noise_solvent_and_repeated_pencils_are_counted(known: Survey) -> None:
 
 def test_what_is_not_known_is_passed_over_and_what_cannot_be_is_refused(known: Survey) -> None:
     lab = np.array([50.0, 0.0, 0.0])
-    others = [strip(known, lab, paper=999), strip(known, lab, layers=(LaidLayer(999, "heavy"),))]
+    others = [strip(known, lab, paper=999), strip(known, lab, layers=(Layer(999, Pressure.HEAVY),))]
     learned = learn_from_strips(others, known.pencils, known.papers)
     assert all(learned[key] is known.pencils[key] for key in known.pencils)
     with pytest.raises(ShapeError):
         learn_from_strips([strip(known, lab, layers=())], known.pencils, known.papers)
+    brutal = (Layer(LOWER, "brutal"),)  # type: ignore[arg-type] # a word that is none
     with pytest.raises(OutOfRangeError):
-        learn_from_strips([strip(known, lab, layers=(LaidLayer(LOWER, "brutal"),))], known.pencils, known.papers)
+        learn_from_strips([strip(known, lab, layers=brutal)], known.pencils, known.papers)
 
 
 def test_two_strips_of_a_pair_bring_predictions_nearer_to_the_hidden_truth() -> None:

@@ -10,8 +10,9 @@ from hypothesis import strategies as st
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, reflectance_to_lab, xyz_to_lab
 from tidy_tinder.core.swatching.averaging import average_readings
-from tidy_tinder.core.swatching.opacity import OpacityClass, opacity_test
+from tidy_tinder.core.swatching.opacity import opacity_test
 from tidy_tinder.core.swatching.plausibility import Doubt, Expected, doubts, farthest_apart
+from tidy_tinder.core.vocabulary import Opacity
 
 WHITE, BLACK_BAR = np.array([95.0, 0.0, 2.0]), np.array([23.0, 0.0, 0.0])
 RED = np.array([45.0, 55.0, 30.0])
@@ -26,13 +27,13 @@ def lab_of_Y(Y: float) -> np.ndarray:
     [
         # The contrast ratio is Y over black divided by Y over white (ISO 6504-3, ASTM D2805); .98 and more is
         # called full hiding there.
-        (0.80, 0.784, 0.98, OpacityClass.OPAQUE),
-        (0.50, 0.25, 0.50, OpacityClass.SEMI),
-        (0.80, 0.10, 0.125, OpacityClass.TRANSPARENT),
+        (0.80, 0.784, 0.98, Opacity.OPAQUE),
+        (0.50, 0.25, 0.50, Opacity.SEMI),
+        (0.80, 0.10, 0.125, Opacity.TRANSPARENT),
     ],
 )
 def test_the_contrast_ratio_is_that_of_the_standards(
-    over_white: float, over_black: float, ratio: float, opacity: OpacityClass
+    over_white: float, over_black: float, ratio: float, opacity: Opacity
 ) -> None:
     found = opacity_test(lab_of_Y(over_white), lab_of_Y(over_black))
     assert found.contrast_ratio == pytest.approx(ratio, abs=1e-3)

@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
-from tidy_tinder.formats.recipe_text import ReadCall, RecipeReading, read_recipe
+from tidy_tinder.formats.recipe_line import ReadCall
+from tidy_tinder.formats.recipe_text import RecipeReading, read_recipe
 
 
 def charts() -> Catalogue:

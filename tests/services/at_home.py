@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.services.tidy.shelves import Card, Shelf, shelves
+from tidy_tinder.services.collection.cards import Card
+from tidy_tinder.services.tidy.shelves import Shelf, shelves
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
 VELLUM, HOT_PRESSED, PRINT, BUFF = 1, 2, 3, 4
@@ -40,5 +42,5 @@ def pencils(collection: Collection, of: int) -> list[PencilRow]:
         return list(pencils_by_colour(session).get(of, ()))
 
 
-def stick(length: int | None = 150, state: str = "in_use", tin: str = "") -> PencilRow:
+def stick(length: int | None = 150, state: PencilState = PencilState.IN_USE, tin: str = "") -> PencilRow:
     return PencilRow(1, 1, None, tin, None, length, state, True, "", 1)

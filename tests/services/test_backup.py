@@ -14,7 +14,7 @@ from tests.services.at_home import colour_id, owned
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.tidy.shelves import mark_owned
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.archive import check_archive
 from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError, DatabaseTooNewError
 from tidy_tinder.storage.lock import only_program

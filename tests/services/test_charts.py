@@ -6,6 +6,7 @@ import pytest
 from tests.services.at_home import VELLUM, card, colour_id, owned, shelf
 
 from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.vocabulary import Effect, Opacity
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import RestsOn
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
@@ -18,22 +19,21 @@ from tidy_tinder.services.tidy.charts import (
     add_set,
     correct_colour,
     edit_range,
-    own_pasted,
-    read_pasted,
     remove_colour,
     remove_range,
     remove_set,
 )
+from tidy_tinder.services.tidy.ownership import own_pasted, read_pasted
 from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tray import put_in_tray, tray
 
-BRAMBLE = ColourAs("7", "Bramble", (32.0, 20.0, -8.0), "semi", "II", "ordinary")
+BRAMBLE = ColourAs("7", "Bramble", (32.0, 20.0, -8.0), Opacity.SEMI, "II", Effect.ORDINARY)
 
 
 def test_a_range_its_colours_and_a_set_are_written_by_hand(empty: Collection) -> None:
     number, _ = add_range(empty, RangeAs("Mill", "Lane", "hard", 160))
     first, _ = add_colour(empty, number, BRAMBLE)
-    add_colour(empty, number, ColourAs("8", "Sloe", None, "", "", "ordinary"))
+    add_colour(empty, number, ColourAs("8", "Sloe", None, "", "", Effect.ORDINARY))
     add_set(empty, number, "Lane 2", "7-8")
     cards, (lane,) = shelves(empty, 1)
     assert [cards.by_id[c.colour_id].colour.name for c in lane.colours] == ["Bramble", "Sloe"]
@@ -45,25 +45,25 @@ def test_two_colours_of_a_range_cannot_share_a_code(empty: Collection) -> None:
     number, _ = add_range(empty, RangeAs("", "Lane", "", 175))
     add_colour(empty, number, BRAMBLE)
     with pytest.raises(RefusedError, match="is Bramble on this chart already"):
-        add_colour(empty, number, ColourAs("007", "Sloe", None, "", "", "ordinary"))
+        add_colour(empty, number, ColourAs("007", "Sloe", None, "", "", Effect.ORDINARY))
     with pytest.raises(RefusedError, match="There is a range Lane already"):
         add_range(empty, RangeAs("", "Lane", "", 175))
     with pytest.raises(OutOfRangeError):
-        add_colour(empty, number, ColourAs("9", "Sun", (130.0, 0.0, 0.0), "", "", "ordinary"))
+        add_colour(empty, number, ColourAs("9", "Sun", (130.0, 0.0, 0.0), "", "", Effect.ORDINARY))
     with pytest.raises(RefusedError, match="Not on the chart"):
         add_set(empty, number, "Lane 9", "7, 99")
 
 
 def test_a_chart_is_corrected_and_too_late_is_told(demo: Collection) -> None:
     oxlip = card(demo, colour_id(demo, "Heron", "101")).colour
-    right = ColourAs("101", "Oxlip", (88.0, -3.0, 45.0), "opaque", "II", "ordinary")
+    right = ColourAs("101", "Oxlip", (88.0, -3.0, 45.0), Opacity.OPAQUE, "II", Effect.ORDINARY)
     done = correct_colour(demo, oxlip.id, oxlip.revision, right)
     assert done is not None
     now = card(demo, oxlip.id).colour
     assert (now.lab, now.opacity, now.chart_source) == ((88.0, -3.0, 45.0), "opaque", "typed")
     with pytest.raises(ChangedMeanwhileError) as told:
         correct_colour(
-            demo, oxlip.id, oxlip.revision, ColourAs("101", "Cowslip", right.lab, "opaque", "II", "ordinary")
+            demo, oxlip.id, oxlip.revision, ColourAs("101", "Cowslip", right.lab, Opacity.OPAQUE, "II", Effect.ORDINARY)
         )
     assert [(v.field, v.yours, v.theirs) for v in told.value.versions] == [("name", "Cowslip", "Oxlip")]
     undo(demo, done.change_id)

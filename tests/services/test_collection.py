@@ -11,24 +11,22 @@ from tests.conftest import close
 from tests.services.at_home import BUFF, PRINT, VELLUM, colour_id, shelf
 
 from tidy_tinder.core.names.finding import fold_code
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.formats.csv_catalogue import ExportRow, write_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
-from tidy_tinder.services.collection.context import (
-    begin_collection,
-    changes,
-    context,
-    set_closest,
-    set_leads,
-    set_paper,
-)
+from tidy_tinder.services.collection.context import begin_collection, changes, context
+from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import export_catalogue, import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.swatches.board import board
-from tidy_tinder.services.swatches.sessions import SessionPlan, Which, close_session, skip_item, start_session
+from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, start_session
+from tidy_tinder.services.swatches.sessions import close_session, skip_item
 from tidy_tinder.services.swatches.sessions import open_session as session_of
-from tidy_tinder.services.tidy.pencils import lose, move_to, only_with_me, take_along
-from tidy_tinder.services.tidy.shelves import mark_owned, shelves
+from tidy_tinder.services.tidy.ownership import mark_owned
+from tidy_tinder.services.tidy.pencils import lose
+from tidy_tinder.services.tidy.places import move_to, only_with_me, take_along
+from tidy_tinder.services.tidy.shelves import shelves
 
 
 def test_what_the_artist_sets_is_kept_and_nonsense_refused(demo: Collection) -> None:
@@ -78,7 +76,7 @@ def test_undo_offers_the_newest_change_that_still_holds(demo: Collection) -> Non
 def test_marks_that_wait_are_counted(demo: Collection) -> None:
     assert context(demo).waiting_marks == 0
     ids = (colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123"))
-    number, _ = start_session(demo, SessionPlan(PRINT, Which.CHOSEN, ("light", "heavy"), colour_ids=ids))
+    number, _ = start_session(demo, SessionPlan(PRINT, Which.CHOSEN, (Pressure.LIGHT, Pressure.HEAVY), colour_ids=ids))
     assert context(demo).waiting_marks == 4
     skip_item(demo, session_of(demo, number).items[0].id)
     assert context(demo).waiting_marks == 3

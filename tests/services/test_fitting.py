@@ -10,11 +10,12 @@ import pytest
 from sqlalchemy import delete, func, select
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
+from tidy_tinder.core.vocabulary import Finish, Pressure
 from tidy_tinder.services.background.fitter import Fitter, OutdatedError
 from tidy_tinder.services.background.inputs import Inputs, inputs_of
 from tidy_tinder.services.background.runtime import Collection, open_collection, past_jobs
 from tidy_tinder.services.background.stored_fits import StoredFits, Surveys, fit_from, plain_fit
-from tidy_tinder.services.collection.marks import Trust
+from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
@@ -40,7 +41,7 @@ def wait_for(fitter: Fitter, version: int) -> None:
 
 def swatch(collection: Collection, code: str, paper: int = BUFF, L: float = 45.0) -> int:
     _, change = type_swatch(
-        collection, NewTyped(colour_id(collection, "Heron", code), paper, "medium", (L, 40.0, 20.0))
+        collection, NewTyped(colour_id(collection, "Heron", code), paper, Pressure.MEDIUM, (L, 40.0, 20.0))
     )
     assert change is not None
     return change.change_id
@@ -74,8 +75,8 @@ def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collecti
 
 def test_effects_and_what_is_not_dry_are_left_out(demo: Collection) -> None:
     neon = colour_id(demo, "Tallow", "M94")
-    type_swatch(demo, NewTyped(neon, VELLUM, "heavy", (60.0, 60.0, 10.0)))
-    wet = NewTyped(colour_id(demo, "Heron", "119"), VELLUM, "heavy", (30.0, 40.0, 20.0), finish="solvent")
+    type_swatch(demo, NewTyped(neon, VELLUM, Pressure.HEAVY, (60.0, 60.0, 10.0)))
+    wet = NewTyped(colour_id(demo, "Heron", "119"), VELLUM, Pressure.HEAVY, (30.0, 40.0, 20.0), finish=Finish.SOLVENT)
     with demo() as session:
         before = len(inputs_of(session).marks)
     type_swatch(demo, wet)
@@ -169,7 +170,7 @@ def test_in_the_background_marks_follow_a_swatch(demo: Collection, background: F
     assert before.trust is Trust.PREDICTED
     # A mark as it was predicted confirms the guess, so all others are surer.
     heavy = card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.zones[0].lab
-    _, change = type_swatch(demo, NewTyped(colour_id(demo, "Heron", "119"), PRINT, "heavy", heavy))
+    _, change = type_swatch(demo, NewTyped(colour_id(demo, "Heron", "119"), PRINT, Pressure.HEAVY, heavy))
     assert change is not None
     assert demo.fitting().working
     wait_for(background, version(demo))

@@ -9,8 +9,9 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import collection_version, undo, writing
-from tidy_tinder.services.recipes.view import recipe_cards, remove_recipe
-from tidy_tinder.services.tidy.shelves import mark_owned
+from tidy_tinder.services.recipes.text import remove_recipe
+from tidy_tinder.services.recipes.view import recipe_cards
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Colour, JournalChange, JournalEntry, Pencil, RecipeCall
 
 CATALOGUE = b"maker,range,code,name,L,a,b\nM,L,1,One,50,0,0\nM,L,2,Two,60,0,0\n"
@@ -54,7 +55,8 @@ def test_nothing_written_is_no_change(stocked: Collection) -> None:
 
 
 def test_a_setting_leaves_the_version_of_the_collection(stocked: Collection) -> None:
-    from tidy_tinder.services.collection.context import context, set_closest
+    from tidy_tinder.services.collection.context import context
+    from tidy_tinder.services.collection.preferences import set_closest
 
     before = version(stocked)
     set_closest(stocked, "hue")

@@ -10,16 +10,21 @@ from tests.services.at_home import colour_id, shelf
 from tests.services.test_recipes import BUFF, VELLUM, call
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.standins.roles import Unfit
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.marks import find_paper, patch
+from tidy_tinder.services.collection.paper import find_paper
+from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.recipes.view import Answer, choose_standin, open_recipe, save_recipe, settle_call
-from tidy_tinder.services.standins.in_passage import Layered, Wish, layered_for_call, layered_for_colour
+from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.text import save_recipe
+from tidy_tinder.services.recipes.view import Answer, open_recipe
+from tidy_tinder.services.standins.in_passage import Waiting, layered_for_call, layered_for_colour
+from tidy_tinder.services.standins.layered import Layered, Wish
 from tidy_tinder.services.tidy.charts import RangeAs, edit_range
-from tidy_tinder.services.tidy.shelves import mark_owned
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Choice, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows
 
@@ -42,7 +47,7 @@ def ask(collection: Collection, code: str, recipe: int = 2, **wish: object) -> L
 def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: Collection) -> None:
     found = ask(few, "178")
     # Deep folds: 178, medium, then a light layer of 139 over it.
-    assert [one.colour.code for one in found.above] == ["139"]
+    assert [one.pencil.code for one in found.above] == ["139"]
     assert found.below == ()
     assert found.ready
     figures = [offer.ranked_by for offer in found.offers]
@@ -55,31 +60,31 @@ def test_single_pencils_and_pairs_are_ranked_by_the_finished_passage(few: Collec
         assert len(offer.after) == len(offer.laid) + 1
         assert offer.after[-1].lab == pytest.approx(offer.finished.lab)
         assert offer.passes_left == takes - 1 - sum(one.layers for one in offer.laid)
-        assert all(one.colour.code != "178" for one in offer.laid)
+        assert all(one.pencil.colour.code != "178" for one in offer.laid)
         assert 0.0 < offer.covers.contrast_ratio <= 1.0
     assert found.asked_covers is not None
     assert found.without is not None
     assert found.without.difference.delta_e > 5
     pair = next(o for o in found.offers if len(o.laid) == 2)
     assert pair.said.endswith(" over it")
-    assert f"{pair.laid[0].colour.range_name} {pair.laid[0].colour.code}, then " in pair.said
+    assert f"{pair.laid[0].pencil.colour.range_name} {pair.laid[0].pencil.colour.code}, then " in pair.said
 
 
 def test_what_is_left_out_is_not_offered(few: Collection) -> None:
     with few() as session:
         heron = next(row.range_id for row in colour_rows(session) if row.range_name == "Heron")
-    lasting = [one.colour for o in ask(few, "178", lasting=True).offers for one in o.laid]
+    lasting = [one.pencil.colour for o in ask(few, "178", lasting=True).offers for one in o.laid]
     assert lasting
     assert {colour.lightfastness for colour in lasting} <= {"I", "II"}
-    ranges = [one.colour.range_name for o in ask(few, "178", ranges=(heron,)).offers for one in o.laid]
+    ranges = [one.pencil.colour.range_name for o in ask(few, "178", ranges=(heron,)).offers for one in o.laid]
     assert set(ranges) == {"Heron"}
     with few() as session:
         black = {r.id for r in colour_rows(session) if r.lab and r.lab[0] < 28 and np.hypot(*r.lab[1:]) < 6}
     mark_owned(few, sorted(black), True)
-    assert black & {one.colour.id for o in ask(few, "212", 5).offers for one in o.laid}
+    assert black & {one.pencil.colour.id for o in ask(few, "212", 5).offers for one in o.laid}
     without = ask(few, "212", 5, no_black=True)
     assert without.offers
-    assert not black & {one.colour.id for o in without.offers for one in o.laid}
+    assert not black & {one.pencil.colour.id for o in without.offers for one in o.laid}
     nothing = ask(few, "178", ranges=(9999,))
     assert nothing.offers == ()
     assert "left out" in nothing.problem
@@ -91,7 +96,7 @@ def test_the_colour_that_is_asked_for_is_no_stand_in_for_itself(few: Collection)
     mark_owned(few, [own.id], True)
     found = ask(few, "178")
     assert found.offers
-    assert own.id not in {one.colour.id for offer in found.offers for one in offer.laid}
+    assert own.id not in {one.pencil.colour.id for offer in found.offers for one in offer.laid}
 
 
 def test_a_burnisher_is_one_pale_pencil(few: Collection) -> None:
@@ -101,13 +106,13 @@ def test_a_burnisher_is_one_pale_pencil(few: Collection) -> None:
     assert found.offers
     assert all(len(o.laid) == 1 and o.laid[0].pressure == "burnish" for o in found.offers)
     assert found.offers[0].said.startswith("burnished with ")
-    assert all((chart[o.laid[0].colour.id] or (0,))[0] > 70 for o in found.offers)
+    assert all((chart[o.laid[0].pencil.colour.id] or (0,))[0] > 70 for o in found.offers)
 
 
 def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: Collection) -> None:
     wanted = call(few, "178", 2)
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
-    laid = [LaidLayer(one.colour.id, one.pressure, one.layers) for one in pair.laid]
+    laid = [Layer(one.pencil.colour.id, one.pressure, one.layers) for one in pair.laid]
     change = choose_standin(few, wanted.id, VELLUM, laid[0].pencil, laid)
     assert " under " in change.label
     kept = call(few, "178", 2)
@@ -125,7 +130,7 @@ def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: Collection) -> 
     with few() as session:
         assert session.scalar(select(Choice.id).where(Choice.call_id == wanted.id)) is None
     # One pencil laid otherwise than asked, then simply as asked.
-    single = [LaidLayer(laid[0].pencil, "heavy", 2)]
+    single = [Layer(laid[0].pencil, Pressure.HEAVY, 2)]
     choose_standin(few, wanted.id, VELLUM, laid[0].pencil, single)
     assert (call(few, "178", 2).layered or pair).said.startswith("two heavy layers of ")
     choose_standin(few, wanted.id, VELLUM, laid[0].pencil)
@@ -136,12 +141,12 @@ def test_a_pair_is_chosen_kept_for_its_paper_and_taken_back(few: Collection) -> 
 def test_layers_that_cannot_be_are_refused_in_words(few: Collection) -> None:
     wanted = call(few, "178", 2)
     pair = next(o for o in ask(few, "178").offers if len(o.laid) == 2)
-    lower, upper = (one.colour.id for one in pair.laid)
+    lower, upper = (one.pencil.colour.id for one in pair.laid)
     with pytest.raises(RefusedError, match="first layer"):
-        choose_standin(few, wanted.id, VELLUM, upper, [LaidLayer(lower, "light", 1)])
+        choose_standin(few, wanted.id, VELLUM, upper, [Layer(lower, Pressure.LIGHT, 1)])
     assert wanted.colour is not None
     with pytest.raises(RefusedError, match="not at hand"):
-        laid = [LaidLayer(lower, "light", 1), LaidLayer(wanted.colour.id, "light", 1)]
+        laid = [Layer(lower, Pressure.LIGHT, 1), Layer(wanted.colour.id, Pressure.LIGHT, 1)]
         choose_standin(few, wanted.id, VELLUM, lower, laid)
     with pytest.raises(NotFoundError, match="no call"):
         layered_for_call(few, 9999, VELLUM, Closest.OVERALL)
@@ -157,14 +162,14 @@ def test_layers_that_cannot_be_are_refused_in_words(few: Collection) -> None:
 
 def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_the_older(demo: Collection) -> None:
     wanted = call(demo, "178", 2).id
-    early = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, wait=0.0)
+    early = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, waiting=Waiting(0.0))
     assert not early.ready
     assert early.total > early.done >= 0
     assert early.offers
     assert all(len(o.laid) == 1 for o in early.offers)
     # Another paper: what was being mixed for the first is outdated and stops; it is begun anew when asked again.
-    layered_for_call(demo, wanted, BUFF, Closest.OVERALL, wait=0.0)
-    again = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, wait=0.0)
+    layered_for_call(demo, wanted, BUFF, Closest.OVERALL, waiting=Waiting(0.0))
+    again = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, waiting=Waiting(0.0))
     assert not again.ready
     assert again.done < again.total
 
@@ -194,7 +199,7 @@ def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: C
     stone = ask(few, "178", number)
     assert stone.unfit[Unfit.DISSOLVES] == len(wader)
     assert stone.offers
-    assert {one.colour.range_name for o in stone.offers for one in o.laid} <= {
+    assert {one.pencil.colour.range_name for o in stone.offers for one in o.laid} <= {
         "Heron",
         "Tallow",
         "Steadfast",
@@ -202,7 +207,7 @@ def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: C
     }
     hair = ask(few, "139", number)
     assert hair.unfit[Unfit.BLUNT] > 0
-    assert all(one.colour.range_name != "Tallow" for o in hair.offers for one in o.laid)
+    assert all(one.pencil.colour.range_name != "Tallow" for o in hair.offers for one in o.laid)
     # What nobody has said of a range keeps none of its pencils out.
     tallow = shelf(few, "Tallow")
     edit_range(few, tallow.range_id, tallow.revision, RangeAs(tallow.maker, tallow.name, tallow.feel, 175, None, False))
@@ -212,28 +217,28 @@ def test_under_a_wet_wash_nothing_dissolves_and_fine_detail_needs_a_point(few: C
     settle_call(few, stone_call, colour_id(few, "Wader", "138"))
     wash = layered_for_call(few, stone_call, VELLUM, Closest.OVERALL)
     assert Unfit.STAYS in wash.unfit
-    assert {one.colour.range_name for o in wash.offers for one in o.laid} <= {"Wader"}
+    assert {one.pencil.colour.range_name for o in wash.offers for one in o.laid} <= {"Wader"}
 
 
 def test_any_colour_has_stand_ins_by_itself(few: Collection) -> None:
     wanted = colour_id(few, "Heron", "178")
-    found = layered_for_colour(few, LaidLayer(wanted, "medium"), VELLUM, Closest.OVERALL)
+    found = layered_for_colour(few, Layer(wanted, Pressure.MEDIUM), VELLUM, Closest.OVERALL)
     assert found.below == found.above == ()
     assert {len(o.laid) for o in found.offers} == {1, 2}
     for offer in found.offers:
         # Nothing lies round it: what is finished is the layers alone.
         np.testing.assert_allclose(offer.finished.lab, offer.after[-1].lab)
-    lighter = layered_for_colour(few, LaidLayer(wanted, "light"), VELLUM, Closest.OVERALL)
+    lighter = layered_for_colour(few, Layer(wanted, Pressure.LIGHT), VELLUM, Closest.OVERALL)
     assert (lighter.asked or patch((0, 0, 0))).lab[0] > (found.asked or patch((0, 0, 0))).lab[0]
     with pytest.raises(NotFoundError):
-        layered_for_colour(few, LaidLayer(99999, "light"), VELLUM, Closest.OVERALL)
-    neon = layered_for_colour(few, LaidLayer(colour_id(few, "Tallow", "M94"), "heavy"), VELLUM, Closest.OVERALL)
+        layered_for_colour(few, Layer(99999, Pressure.LIGHT), VELLUM, Closest.OVERALL)
+    neon = layered_for_colour(few, Layer(colour_id(few, "Tallow", "M94"), Pressure.HEAVY), VELLUM, Closest.OVERALL)
     assert "not modelled" in neon.problem
 
 
 def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(few: Collection) -> None:
     white, grey_toned = colour_id(few, "Heron", "213"), 5
-    found = layered_for_colour(few, LaidLayer(white, "heavy"), grey_toned, Closest.OVERALL)
+    found = layered_for_colour(few, Layer(white, Pressure.HEAVY), grey_toned, Closest.OVERALL)
     said = [one for one in found.beyond if one.words == "paler than this paper"]
     assert said
     assert "Tallow M51 Duck Egg, which covers, laid heavily" in said[0].way
@@ -243,11 +248,11 @@ def test_paler_than_the_paper_names_what_covers_and_the_papers_that_are_paler(fe
 def test_only_what_a_swatch_changed_is_mixed_again_and_what_is_lost_needs_no_mixing(few: Collection) -> None:
     first = ask(few, "178")
     offers = [o.said for o in first.offers]
-    gone = next(o for o in first.offers if len(o.laid) == 2).laid[0].colour.id
+    gone = next(o for o in first.offers if len(o.laid) == 2).laid[0].pencil.colour.id
     mark_owned(few, [gone], False)
     # No time to mix anything: the table of more pencils serves.
-    found = layered_for_call(few, call(few, "178", 2).id, VELLUM, Closest.OVERALL, wait=0.0)
+    found = layered_for_call(few, call(few, "178", 2).id, VELLUM, Closest.OVERALL, waiting=Waiting(0.0))
     assert found.ready
-    assert all(one.colour.id != gone for o in found.offers for one in o.laid)
+    assert all(one.pencil.colour.id != gone for o in found.offers for one in o.laid)
     mark_owned(few, [gone], True)
     assert [o.said for o in ask(few, "178").offers] == offers

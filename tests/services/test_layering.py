@@ -7,18 +7,19 @@ import pytest
 from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
 
 from tidy_tinder.core.difference.components import difference
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.marks import Trust
+from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.layering.table import lay_out
 
 
-def layer(collection: Collection, name: str, pressure: str = "medium", count: int = 1) -> LaidLayer:
-    return LaidLayer(colour_id(collection, *name.split(" ")), pressure, count)
+def layer(collection: Collection, name: str, pressure: Pressure = Pressure.MEDIUM, count: int = 1) -> Layer[int]:
+    return Layer(colour_id(collection, *name.split(" ")), pressure, count)
 
 
 def true(*laid: tuple[str, str]) -> Lab:
@@ -26,7 +27,7 @@ def true(*laid: tuple[str, str]) -> Lab:
 
 
 def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Collection) -> None:
-    found = lay_out(demo, VELLUM, [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy")])
+    found = lay_out(demo, VELLUM, [layer(demo, "Heron 125"), layer(demo, "Tallow M02", Pressure.HEAVY)])
     assert (found.ready, found.problem, found.warnings, found.passes_left) == (True, "", (), 7)
     assert [order.said for order in found.orders] == [
         "one medium layer of Heron 125, then one heavy layer of Tallow M02 over it",
@@ -50,7 +51,11 @@ def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Collect
 
 
 def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: Collection) -> None:
-    laid = [layer(demo, "Heron 125"), layer(demo, "Tallow M02", "heavy"), layer(demo, "Heron 148", "light", 2)]
+    laid = [
+        layer(demo, "Heron 125"),
+        layer(demo, "Tallow M02", Pressure.HEAVY),
+        layer(demo, "Heron 148", Pressure.LIGHT, 2),
+    ]
     found = lay_out(demo, VELLUM, laid)
     assert len({order.said for order in found.orders}) == len(found.orders) == 6
     turned = lay_out(demo, VELLUM, laid[::-1])
@@ -60,13 +65,13 @@ def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(dem
 
 
 def test_burnishing_and_solvent_finish_every_order(demo: Collection) -> None:
-    pair, pale = [layer(demo, "Heron 125"), layer(demo, "Heron 148")], layer(demo, "Tallow M02", "burnish")
+    pair, pale = [layer(demo, "Heron 125"), layer(demo, "Heron 148")], layer(demo, "Tallow M02", Pressure.BURNISH)
     rubbed = lay_out(demo, VELLUM, [*pair, pale])
     assert len(rubbed.orders) == 2
     assert all(order.said.endswith("burnished with Tallow M02") for order in rubbed.orders)
     assert all(len(order.after) == 3 for order in rubbed.orders)
     assert rubbed.alone[-1].seen is None
-    dark = lay_out(demo, VELLUM, [*pair, layer(demo, "Heron 212", "burnish")])
+    dark = lay_out(demo, VELLUM, [*pair, layer(demo, "Heron 212", Pressure.BURNISH)])
     assert any("dark for burnishing" in warning for warning in dark.warnings)
     wet = lay_out(demo, VELLUM, pair, solvent=True)
     assert any("at least three layers" in warning for warning in wet.warnings)
@@ -79,7 +84,7 @@ def test_burnishing_and_solvent_finish_every_order(demo: Collection) -> None:
 
 
 def test_what_the_paper_does_not_take_is_said(demo: Collection) -> None:
-    many = [layer(demo, "Heron 125", "light", 4), layer(demo, "Heron 148", "light", 2)]
+    many = [layer(demo, "Heron 125", Pressure.LIGHT, 4), layer(demo, "Heron 148", Pressure.LIGHT, 2)]
     found = lay_out(demo, HOT_PRESSED, many)
     assert found.passes_left == -1
     assert "Hot-pressed board takes 5" in found.warnings[0]
@@ -95,6 +100,6 @@ def test_what_is_not_modelled_or_not_there_is_said(demo: Collection, empty: Coll
     assert len(one.orders) == 1
     assert one.apart is None
     with pytest.raises(NotFoundError):
-        lay_out(empty, 1, [LaidLayer(5, "light")])
+        lay_out(empty, 1, [Layer(5, Pressure.LIGHT)])
     with pytest.raises(NotFoundError):
         lay_out(demo, 99, [layer(demo, "Heron 125")])

@@ -6,6 +6,7 @@ import pytest
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.predictions import WELL_WITHIN
@@ -17,10 +18,9 @@ from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
 from tidy_tinder.services.tidy.shelves import shelves
 
 BLACK = 6
-PRESSURES = ("light", "medium", "heavy")
 
 
-def true_lab(key: str, paper: str, pressure: str) -> tuple[float, float, float]:
+def true_lab(key: str, paper: str, pressure: Pressure) -> tuple[float, float, float]:
     L, a, b = reflectance_to_lab(demo_world().reflectance(paper, ((key, pressure),)))
     return float(L), float(a), float(b)
 
@@ -29,7 +29,7 @@ def swatch_first(collection: Collection, count: int) -> None:
     """Swatch the advised pencils on the print paper, as a reader would see them."""
     for one in first_swatches(collection, PRINT).advised[:count]:
         key = f"{one.colour.range_name} {one.colour.code}"
-        for pressure in PRESSURES:
+        for pressure in MARK_PRESSURES:
             seen = true_lab(key, "Cotton print paper", pressure)
             type_swatch(collection, NewTyped(one.colour.id, PRINT, pressure, seen))
 
@@ -109,7 +109,7 @@ def test_the_board_counts_what_is_predicted_well_and_poorly(demo: Collection) ->
 
 def test_why_tells_from_what_and_what_would_make_it_surer(demo: Collection) -> None:
     oxlip = colour_id(demo, "Heron", "101")
-    told = why(demo, oxlip, BLACK, "heavy")
+    told = why(demo, oxlip, BLACK, Pressure.HEAVY)
     assert [one.words.split(",")[0] for one in told.rests_on] == [
         "heavy on Vellum board", "medium on Vellum board", "light on Vellum board",
     ]  # fmt: skip
@@ -121,14 +121,14 @@ def test_why_tells_from_what_and_what_would_make_it_surer(demo: Collection) -> N
     assert words[0] == "swatch it heavy over a black bar on Vellum board"
     assert [way.band for way in told.surer] == sorted(way.band for way in told.surer)
     assert all(way.band < told.explanation.band for way in told.surer)
-    on_buff = why(demo, oxlip, BUFF, "medium")
+    on_buff = why(demo, oxlip, BUFF, Pressure.MEDIUM)
     assert (on_buff.guess, on_buff.anchors > 100) == (False, True)
 
 
 def test_why_of_a_chart_value_names_how_charts_are_read(demo: Collection) -> None:
     cards = shelves(demo, BUFF)[0].by_id
     charted = next(i for i, of in cards.items() if of.mark.rests_on.value == "its chart value")
-    told = why(demo, charted, BUFF, "heavy")
+    told = why(demo, charted, BUFF, Pressure.HEAVY)
     assert told.by_chart
     assert told.charts_from > 100
     assert told.rests_on == ()
@@ -138,10 +138,10 @@ def test_why_of_a_chart_value_names_how_charts_are_read(demo: Collection) -> Non
 def test_only_what_is_predicted_has_a_why(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     with pytest.raises(RefusedError, match="is measured"):
-        why(demo, fly_cap, VELLUM, "heavy")
+        why(demo, fly_cap, VELLUM, Pressure.HEAVY)
     with pytest.raises(RefusedError, match="is not predicted"):
-        why(demo, colour_id(demo, "Tallow", "M94"), BUFF, "heavy")
+        why(demo, colour_id(demo, "Tallow", "M94"), BUFF, Pressure.HEAVY)
     with pytest.raises(RefusedError, match="A pressure is"):
-        why(demo, fly_cap, PRINT, "hard")
+        why(demo, fly_cap, PRINT, "hard")  # type: ignore[arg-type] # a word that is none
     with pytest.raises(NotFoundError):
-        why(demo, 99999, PRINT, "heavy")
+        why(demo, 99999, PRINT, Pressure.HEAVY)

@@ -7,12 +7,13 @@ from typing import Any
 
 import pytest
 
+from tidy_tinder.core.vocabulary import Tooth
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.papers import PaperAs, add_paper, copy_paper, edit_paper, paper_pages, remove_paper
 
-KRAFT = PaperAs("Kraft card", "", "brown", (63.0, 8.0, 24.0), "medium", 6, False, True, "")
+KRAFT = PaperAs("Kraft card", "", "brown", (63.0, 8.0, 24.0), Tooth.MEDIUM, 6, False, True, "")
 
 
 def named(collection: Collection) -> list[str]:
@@ -23,9 +24,9 @@ def test_a_paper_is_added_changed_and_removed(empty: Collection) -> None:
     number, _ = add_paper(empty, KRAFT)
     page = next(p for p in paper_pages(empty) if p.id == number)
     assert (page.said, page.swatches) == (KRAFT, 0)
-    edit_paper(empty, number, page.revision, replace(KRAFT, tooth="rough", notes="dusty"))
+    edit_paper(empty, number, page.revision, replace(KRAFT, tooth=Tooth.ROUGH, notes="dusty"))
     with pytest.raises(ChangedMeanwhileError) as told:
-        edit_paper(empty, number, page.revision, replace(KRAFT, tooth="smooth"))
+        edit_paper(empty, number, page.revision, replace(KRAFT, tooth=Tooth.SMOOTH))
     assert {(v.field, v.yours, v.theirs) for v in told.value.versions} == {
         ("tooth", "smooth", "rough"), ("notes", "", "dusty"),
     }  # fmt: skip

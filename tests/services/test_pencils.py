@@ -9,26 +9,17 @@ import pytest
 from tests.services.at_home import VELLUM, colour_id, owning, pencils, stick
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, Owning
-from tidy_tinder.services.collection.context import context, set_stub
+from tidy_tinder.services.collection.context import context
+from tidy_tinder.services.collection.preferences import set_stub
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.view import open_recipe
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
-from tidy_tinder.services.tidy.pencils import (
-    PencilAs,
-    add_pencil,
-    edit_pencil,
-    find_again,
-    lose,
-    move_to,
-    only_with_me,
-    remove_pencil,
-    take_along,
-    tins,
-    use_up,
-)
+from tidy_tinder.services.tidy.pencils import PencilAs, add_pencil, edit_pencil, find_again, lose, remove_pencil, use_up
+from tidy_tinder.services.tidy.places import move_to, only_with_me, take_along, tins
 from tidy_tinder.storage.queries.colours import PencilRow
 
 
@@ -121,9 +112,9 @@ def test_with_me_today_filters_stand_ins_recipes_and_counts(demo: Collection) ->
     taken = [colour_id(demo, "Heron", code) for code in ("119", "123")]
     move_to(demo, taken, "travel tin")
     take_along(demo, "travel tin", True)
-    everywhere = standins_for_text(demo, "Heron 126", "vellum", "heavy", Closest.OVERALL, limit=500)
+    everywhere = standins_for_text(demo, "Heron 126", "vellum", Pressure.HEAVY, Closest.OVERALL, limit=500)
     only_with_me(demo, True)
-    here = standins_for_text(demo, "Heron 126", "vellum", "heavy", Closest.OVERALL, limit=500)
+    here = standins_for_text(demo, "Heron 126", "vellum", Pressure.HEAVY, Closest.OVERALL, limit=500)
     assert {o.colour.id for o in here.on_paper + here.by_chart} == set(taken)
     assert len(everywhere.on_paper) > 100
     assert context(demo).owned == 2

@@ -10,6 +10,7 @@ import pytest
 from tests.services.at_home import PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.vocabulary import Effect, Pressure
 from tidy_tinder.devices.errors import NotCalibratedError, NotConnectedError, NotSimulatedError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
 from tidy_tinder.services.background.runtime import Collection
@@ -50,7 +51,7 @@ def test_its_state_tells_calibration_readings_and_battery(link: ReaderLink, demo
     assert state.info.simulated
     assert state.status is not None
     assert (state.status.calibrated, state.status.readings_since, state.status.battery) == (False, 0, 1.0)
-    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "119"), VELLUM, "heavy"))
+    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "119"), VELLUM, Pressure.HEAVY))
     with pytest.raises(NotCalibratedError):
         read_colour(link)
     link.calibrate()
@@ -66,13 +67,13 @@ def test_it_reads_what_lies_under_it_and_says_so(link: ReaderLink, demo: Collect
     link.start_simulated()
     link.calibrate()
     fly_cap = colour_id(demo, "Heron", "119")
-    lay_under(demo, link, MarkUnder(fly_cap, VELLUM, "heavy"))
+    lay_under(demo, link, MarkUnder(fly_cap, VELLUM, Pressure.HEAVY))
     assert link.state().under_it == "Heron 119 Fly Cap, heavy, on Vellum board"
     seen = read_colour(link)
     known = card(demo, fly_cap).mark.zones[0].lab
     assert float(delta_e_2000(np.array(seen.colour.lab), np.array(known))) < 3.5
     assert seen.instrument == "simulated reader SIM-0001"
-    lay_under(demo, link, MarkUnder(fly_cap, VELLUM, "heavy", layers=3, over_black=True))
+    lay_under(demo, link, MarkUnder(fly_cap, VELLUM, Pressure.HEAVY, layers=3, over_black=True))
     assert link.state().under_it == "Heron 119 Fly Cap, heavy, 3 layers, on Vellum board over the black bar"
     assert read_colour(link).colour.lab[0] < seen.colour.lab[0]
     lay_paper_under(demo, link, VELLUM)
@@ -91,11 +92,11 @@ def test_a_later_batch_is_the_same_paper_to_the_simulated_reader(link: ReaderLin
 def test_what_the_hidden_world_does_not_know_is_said_in_words(link: ReaderLink, demo: Collection) -> None:
     link.start_simulated()
     mine, _ = add_range(demo, RangeAs("", "Mine", "", 175))
-    sock, _ = add_colour(demo, mine, ColourAs("1", "Odd Sock", None, "", "", "ordinary"))
+    sock, _ = add_colour(demo, mine, ColourAs("1", "Odd Sock", None, "", "", Effect.ORDINARY))
     with pytest.raises(NotSimulatedError, match="knows the demo's pencils and papers only"):
-        lay_under(demo, link, MarkUnder(sock, VELLUM, "heavy"))
+        lay_under(demo, link, MarkUnder(sock, VELLUM, Pressure.HEAVY))
     with pytest.raises(NotFoundError):
-        lay_under(demo, link, MarkUnder(9999, VELLUM, "heavy"))
+        lay_under(demo, link, MarkUnder(9999, VELLUM, Pressure.HEAVY))
 
 
 def test_a_device_of_ones_own_is_reached_through_its_port(link: ReaderLink) -> None:

@@ -9,24 +9,16 @@ from sqlalchemy import select
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Unranked
+from tidy_tinder.core.vocabulary import PencilState, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.recipes.view import (
-    Answer,
-    CallView,
-    choose_standin,
-    clear_choice,
-    open_recipe,
-    preview_recipe,
-    recipe_cards,
-    remove_recipe,
-    save_recipe,
-    settle_call,
-)
+from tidy_tinder.services.recipes.choices import choose_standin, clear_choice, settle_call
+from tidy_tinder.services.recipes.text import preview_recipe, remove_recipe, save_recipe
+from tidy_tinder.services.recipes.view import Answer, CallView, open_recipe, recipe_cards
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_call, standins_for_text
-from tidy_tinder.services.tidy.shelves import mark_owned
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Choice, Colour, Pencil
 
 VELLUM, PRINT, BUFF = 1, 3, 4
@@ -62,7 +54,7 @@ def test_a_lost_pencil_is_not_at_hand(demo: Collection) -> None:
     assert fly_cap.colour is not None
     with demo() as session, session.begin():
         for pencil in session.scalars(select(Pencil).where(Pencil.colour_id == fly_cap.colour.id)):
-            pencil.state = "lost"
+            pencil.state = PencilState.LOST
     assert call(demo, "119").answer is Answer.OPEN
     assert call(demo, "119").owning.value == "lost"
 
@@ -99,7 +91,7 @@ def test_a_collection_without_swatches_is_answered_by_chart(empty: Collection) -
     with empty() as session:
         own = session.scalars(select(Colour.id).where(Colour.code.in_(["119", "123", "M12"]))).all()
     mark_owned(empty, own, True)
-    ranked = standins_for_text(empty, "Heron 126", "white", "heavy", Closest.OVERALL)
+    ranked = standins_for_text(empty, "Heron 126", "white", Pressure.HEAVY, Closest.OVERALL)
     assert ranked.on_paper == ()
     assert {offer.basis for offer in ranked.by_chart} == {Basis.CHART}
 
@@ -217,13 +209,15 @@ def test_what_is_not_modelled_is_not_ranked(demo: Collection, effect: str) -> No
         colour = session.scalars(select(Colour).where(Colour.effect == effect)).first()
         assert colour is not None
         name = colour.name
-    ranked = standins_for_text(demo, name, "vellum", "heavy", Closest.OVERALL)
+    ranked = standins_for_text(demo, name, "vellum", Pressure.HEAVY, Closest.OVERALL)
     assert ranked.best is None
     assert sum(ranked.left_out.values()) > 100
 
 
 def test_standins_by_words_name_what_is_unclear(demo: Collection) -> None:
-    assert standins_for_text(demo, "heron 126", "buff", "heavy", Closest.OVERALL).paper_name == "Buff sanded card"
+    assert (
+        standins_for_text(demo, "heron 126", "buff", Pressure.HEAVY, Closest.OVERALL).paper_name == "Buff sanded card"
+    )
     for text, paper, error, words in (
         ("119", "vellum", RefusedError, "Write the range too"),
         ("Bracken M12", "vellum", RefusedError, "do not belong together"),
@@ -232,7 +226,7 @@ def test_standins_by_words_name_what_is_unclear(demo: Collection) -> None:
         ("heron 119", "p", RefusedError, "can mean"),
     ):
         with pytest.raises(error, match=words):
-            standins_for_text(demo, text, paper, "heavy", Closest.OVERALL)
+            standins_for_text(demo, text, paper, Pressure.HEAVY, Closest.OVERALL)
 
 
 def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:

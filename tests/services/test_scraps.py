@@ -11,31 +11,24 @@ from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layers import LaidLayer, turned
+from tidy_tinder.core.layers import Layer, turned
+from tidy_tinder.core.vocabulary import Finish, Pressure, Verdict
 from tidy_tinder.devices.errors import NotConnectedError
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.stored_fits import Surveys
-from tidy_tinder.services.collection.marks import LabTriple, Trust
+from tidy_tinder.services.collection.patches import LabTriple, Trust
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.services.papers import remove_paper
 from tidy_tinder.services.reader import ReaderLink
-from tidy_tinder.services.scraps.strips import (
-    VERDICTS,
-    NewScrap,
-    begin_scrap,
-    judge_scrap,
-    open_scrap,
-    read_strip,
-    remove_scrap,
-    scraps_on,
-    type_strip,
-)
+from tidy_tinder.services.scraps.reading import read_strip, type_strip
+from tidy_tinder.services.scraps.store import VERDICTS, NewScrap, begin_scrap, judge_scrap, remove_scrap
+from tidy_tinder.services.scraps.view import open_scrap, scraps_on
 from tidy_tinder.services.standins.in_passage import layered_for_colour
 from tidy_tinder.services.swatches.one_by_one import history_of
 from tidy_tinder.services.tidy.charts import remove_colour
-from tidy_tinder.services.tidy.shelves import mark_owned
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.queries.colours import pencils_by_colour
 
 
@@ -46,16 +39,16 @@ def link() -> Iterator[ReaderLink]:
     link.close()
 
 
-def layers(collection: Collection) -> tuple[LaidLayer, ...]:
+def layers(collection: Collection) -> tuple[Layer[int], ...]:
     """A pink under a blue: what they give differs by their order."""
     return (
-        LaidLayer(colour_id(collection, "Heron", "125"), "medium"),
-        LaidLayer(colour_id(collection, "Tallow", "M35"), "heavy", 2),
+        Layer(colour_id(collection, "Heron", "125"), Pressure.MEDIUM),
+        Layer(colour_id(collection, "Tallow", "M35"), Pressure.HEAVY, 2),
     )
 
 
-def begun(collection: Collection, paper: int = VELLUM, finish: str = "dry", wanted: str = "112") -> int:
-    new = NewScrap(paper, layers(collection), finish, colour_id(collection, "Heron", wanted), "heavy", 1)
+def begun(collection: Collection, paper: int = VELLUM, finish: Finish = Finish.DRY, wanted: str = "112") -> int:
+    new = NewScrap(paper, layers(collection), finish, colour_id(collection, "Heron", wanted), Pressure.HEAVY, 1)
     return begin_scrap(collection, new)[0]
 
 
@@ -86,12 +79,12 @@ def test_a_strip_has_each_pencil_alone_and_both_orders(demo: Collection) -> None
 
 def test_a_verdict_is_kept_and_shown_where_the_layers_are_offered_again(demo: Collection) -> None:
     number = begun(demo)
-    change = judge_scrap(demo, number, 1, ["too warm", "too light"], " a hair ")
+    change = judge_scrap(demo, number, 1, [Verdict.TOO_WARM, Verdict.TOO_LIGHT], " a hair ")
     assert change is not None
     assert (open_scrap(demo, number).verdict, open_scrap(demo, number).note) == (("too light", "too warm"), "a hair")
-    assert judge_scrap(demo, number, 2, ["too light", "too warm"], "a hair") is None
+    assert judge_scrap(demo, number, 2, [Verdict.TOO_LIGHT, Verdict.TOO_WARM], "a hair") is None
     with pytest.raises(ChangedMeanwhileError):
-        judge_scrap(demo, number, 1, ["good"], "")
+        judge_scrap(demo, number, 1, [Verdict.GOOD], "")
     card = scraps_on(demo, VELLUM)[0]
     assert (card.id, card.verdict, card.measured) == (number, ("too light", "too warm"), None)
     assert scraps_on(demo, BUFF) == ()
@@ -107,7 +100,7 @@ def test_a_verdict_is_kept_and_shown_where_the_layers_are_offered_again(demo: Co
         (["splendid"], "no verdict"),
     ],
 )
-def test_a_verdict_that_contradicts_itself_is_refused(demo: Collection, verdict: list[str], says: str) -> None:
+def test_a_verdict_that_contradicts_itself_is_refused(demo: Collection, verdict: list[Verdict], says: str) -> None:
     number = begun(demo)
     with pytest.raises(RefusedError, match=says):
         judge_scrap(demo, number, 1, verdict, "")
@@ -164,7 +157,7 @@ def test_a_value_far_from_what_is_expected_is_asked_about_first(demo: Collection
 
 
 def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: Collection) -> None:
-    one = LaidLayer(colour_id(demo, "Heron", "125"), "light", 3)
+    one = Layer(colour_id(demo, "Heron", "125"), Pressure.LIGHT, 3)
     number = begin_scrap(demo, NewScrap(VELLUM, (one,)))[0]
     told, trust, _ = seen(demo, number, "laid")
     assert trust is Trust.PREDICTED
@@ -181,7 +174,7 @@ def test_one_pencil_by_itself_is_read_as_a_swatch_of_it(demo: Collection) -> Non
 
 
 def test_solvent_and_other_papers_are_kept_apart(demo: Collection) -> None:
-    wet, dry = begun(demo, finish="solvent"), begun(demo)
+    wet, dry = begun(demo, finish=Finish.SOLVENT), begun(demo)
     type_strip(demo, wet, False, (40.0, 10.0, -10.0), keep=True)
     assert seen(demo, wet, "laid")[1] is Trust.MEASURED
     assert seen(demo, dry, "laid")[1] is Trust.PREDICTED
@@ -196,25 +189,25 @@ def test_what_was_tried_stays_in_sight_for_its_colour_on_its_paper(demo: Collect
     mark_owned(demo, [i for at, i in enumerate(owned) if at % 12 and i not in keep], False)
     wanted = colour_id(demo, "Heron", "112")
     number = begun(demo)
-    judge_scrap(demo, number, 1, ["too dark"], "over a wide field")
+    judge_scrap(demo, number, 1, [Verdict.TOO_DARK], "over a wide field")
     type_strip(demo, number, False, seen(demo, number, "laid")[0])
-    found = layered_for_colour(demo, LaidLayer(wanted, "heavy"), VELLUM, Closest.OVERALL)
+    found = layered_for_colour(demo, Layer(wanted, Pressure.HEAVY), VELLUM, Closest.OVERALL)
     mine = next(o for o in found.offers if o.tried is not None)
-    assert tuple(LaidLayer(one.colour.id, one.pressure, one.layers) for one in mine.laid) == layers(demo)
+    assert tuple(Layer(one.pencil.colour.id, one.pressure, one.layers) for one in mine.laid) == layers(demo)
     assert mine.tried is not None
     assert (mine.tried.scrap_id, mine.tried.verdict, mine.tried.note) == (number, ("too dark",), "over a wide field")
     assert mine.measured is not None
     apart = open_scrap(demo, number).apart
     assert apart is not None
     assert mine.measured.difference.delta_e == pytest.approx(apart.delta_e)
-    other = layered_for_colour(demo, LaidLayer(wanted, "heavy"), BUFF, Closest.OVERALL)
+    other = layered_for_colour(demo, Layer(wanted, Pressure.HEAVY), BUFF, Closest.OVERALL)
     assert all(o.tried is None for o in other.offers)
 
 
 def test_a_scrap_is_removed_whole_and_comes_back(demo: Collection) -> None:
     number = begun(demo)
     type_strip(demo, number, True, seen(demo, number, "turned")[0])
-    judge_scrap(demo, number, 1, ["good"], "")
+    judge_scrap(demo, number, 1, [Verdict.GOOD], "")
     before = open_scrap(demo, number)
     change = remove_scrap(demo, number)
     with pytest.raises(NotFoundError):
@@ -234,7 +227,7 @@ def test_what_a_scrap_rests_on_stays(empty: Collection, demo: Collection) -> Non
     with pytest.raises(NotFoundError):
         open_scrap(empty, 1)
     with pytest.raises(NotFoundError):
-        begin_scrap(empty, NewScrap(1, (LaidLayer(77, "light"),)))
+        begin_scrap(empty, NewScrap(1, (Layer(77, Pressure.LIGHT),)))
 
 
 @pytest.mark.parametrize(
@@ -247,9 +240,9 @@ def test_what_a_scrap_rests_on_stays(empty: Collection, demo: Collection) -> Non
         ([("burnish", 1), ("light", 1)], "comes last"),
     ],
 )
-def test_layers_that_cannot_be_laid_are_refused(demo: Collection, bad: list[tuple[str, int]], says: str) -> None:
+def test_layers_that_cannot_be_laid_are_refused(demo: Collection, bad: list[tuple[Pressure, int]], says: str) -> None:
     one = layers(demo)[0].pencil
-    laid = tuple(LaidLayer(one + i, pressure, count) for i, (pressure, count) in enumerate(bad))
+    laid = tuple(Layer(one + i, pressure, count) for i, (pressure, count) in enumerate(bad))
     with pytest.raises(RefusedError, match=says):
         begin_scrap(demo, NewScrap(VELLUM, laid))
     with pytest.raises(RefusedError, match=says):

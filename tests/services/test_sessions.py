@@ -9,6 +9,7 @@ import pytest
 from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
@@ -17,19 +18,17 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
 from tidy_tinder.services.swatches.board import board
+from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, count_marks, start_session
 from tidy_tinder.services.swatches.sessions import (
-    SessionPlan,
+    Outcome,
     SessionView,
-    Which,
     accept_item,
     close_session,
-    count_marks,
     open_session,
     read_item,
     reread_item,
     session_cards,
     skip_item,
-    start_session,
 )
 from tidy_tinder.storage.models import Swatch
 
@@ -91,10 +90,12 @@ def test_only_what_is_missing_is_read(demo: Collection, link: ReaderLink) -> Non
     view = begin(demo, "119")
     read_item(demo, link, view.items[0].id)
     ids = (colour_id(demo, "Heron", "119"),)
-    plan = SessionPlan(PRINT, Which.CHOSEN, ("light", "medium", "heavy"), over_black=True, colour_ids=ids)
+    plan = SessionPlan(
+        PRINT, Which.CHOSEN, (Pressure.LIGHT, Pressure.MEDIUM, Pressure.HEAVY), over_black=True, colour_ids=ids
+    )
     assert count_marks(demo, plan) == 3
-    assert count_marks(demo, SessionPlan(VELLUM, Which.OWNED, ("heavy",), only_missing=False)) > 150
-    everything = SessionPlan(VELLUM, Which.CHOSEN, ("heavy",), colour_ids=ids)
+    assert count_marks(demo, SessionPlan(VELLUM, Which.OWNED, (Pressure.HEAVY,), only_missing=False)) > 150
+    everything = SessionPlan(VELLUM, Which.CHOSEN, (Pressure.HEAVY,), colour_ids=ids)
     with pytest.raises(RefusedError, match="Nothing is left to read"):
         start_session(demo, everything)
 
@@ -125,11 +126,11 @@ def test_bare_paper_is_doubted_and_read_again(demo: Collection, link: ReaderLink
 
 def test_the_wrong_pencil_is_doubted_and_named(demo: Collection, link: ReaderLink) -> None:
     fly_cap = (colour_id(demo, "Heron", "119"),)
-    plan = SessionPlan(VELLUM, Which.CHOSEN, ("heavy",), only_missing=False, colour_ids=fly_cap)
+    plan = SessionPlan(VELLUM, Which.CHOSEN, (Pressure.HEAVY,), only_missing=False, colour_ids=fly_cap)
     number, _ = start_session(demo, plan)
     item = open_session(demo, number).items[0]
     link.follows = False
-    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), VELLUM, "heavy"))
+    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), VELLUM, Pressure.HEAVY))
     doubted = read_item(demo, link, item.id)
     assert doubted.outcome == "doubt"
     assert "differs from the earlier swatch" in doubted.item.doubt
@@ -144,7 +145,7 @@ def test_the_wrong_pencil_is_doubted_and_named(demo: Collection, link: ReaderLin
 def test_a_colour_that_cannot_be_this_one_is_doubted_by_its_chart(demo: Collection, link: ReaderLink) -> None:
     view = begin(demo, "119")
     link.follows = False
-    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), PRINT, "heavy"))
+    lay_under(demo, link, MarkUnder(colour_id(demo, "Heron", "161"), PRINT, Pressure.HEAVY))
     doubted = read_item(demo, link, view.items[2].id)
     assert "away from anything that 119 Fly Cap can be here" in doubted.item.doubt
 
@@ -157,7 +158,7 @@ def test_hardly_any_right_reading_is_doubted(demo: Collection, link: ReaderLink)
     again = begin(demo, *codes, only_missing=False)
     second = [read_item(demo, link, item.id).outcome for item in again.items]
     assert len(first + second) == 90
-    assert (first + second).count("doubt") <= 2
+    assert (first + second).count(Outcome.DOUBT) <= 2
 
 
 def test_a_mark_is_left_out_and_taken_in_again(demo: Collection, link: ReaderLink) -> None:
@@ -235,16 +236,16 @@ def test_a_papers_own_colour_is_read_from_its_bare_surface(demo: Collection, lin
 def test_what_makes_no_session_is_refused(demo: Collection, link: ReaderLink) -> None:
     for plan in (
         SessionPlan(PRINT, Which.OWNED, ()),
-        SessionPlan(PRINT, Which.OWNED, ("hard",)),
-        SessionPlan(PRINT, Which.OWNED, ("heavy",), layers=13),
-        SessionPlan(PRINT, Which.OWNED, ("heavy",), average_of=2),
-        SessionPlan(PRINT, Which.OWNED, ("heavy",), burnisher_id=1),
-        SessionPlan(PRINT, Which.TRAY, ("heavy",)),
+        SessionPlan(PRINT, Which.OWNED, ("hard",)),  # type: ignore[arg-type] # a word that is none
+        SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), layers=13),
+        SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), average_of=2),
+        SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), burnisher_id=1),
+        SessionPlan(PRINT, Which.TRAY, (Pressure.HEAVY,)),
     ):
         with pytest.raises(RefusedError):
             start_session(demo, plan)
     with pytest.raises(NotFoundError):
-        start_session(demo, SessionPlan(PRINT, Which.SET, ("heavy",), set_id=999))
+        start_session(demo, SessionPlan(PRINT, Which.SET, (Pressure.HEAVY,), set_id=999))
     with pytest.raises(NotFoundError):
         read_item(demo, link, 999)
     with pytest.raises(errors.NotConnectedError):

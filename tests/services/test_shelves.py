@@ -11,14 +11,17 @@ from sqlalchemy import select
 from tests.services.at_home import PRINT, VELLUM, card, colour_id, owned, shelf, stick
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, Owning
-from tidy_tinder.services.collection.marks import Trust
+from tidy_tinder.services.collection.cards import deal_cards
+from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.colour_page import colour_page
-from tidy_tinder.services.tidy.shelves import lay_out, mark_owned, own_set, shelves, tick
+from tidy_tinder.services.tidy.ownership import mark_owned, own_set, tick
+from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange
 from tidy_tinder.storage.queries.colours import PencilRow
 
@@ -31,12 +34,12 @@ from tidy_tinder.storage.queries.colours import PencilRow
         ([stick(None)], Owning.OWNED),
         ([stick(49)], Owning.STUB),
         ([stick(50)], Owning.OWNED),
-        ([stick(), stick(state="spare")], Owning.SPARE),
-        ([stick(30), stick(state="spare")], Owning.STUB),
+        ([stick(), stick(state=PencilState.SPARE)], Owning.SPARE),
+        ([stick(30), stick(state=PencilState.SPARE)], Owning.STUB),
         ([stick(30), stick(150)], Owning.SPARE),
-        ([stick(state="lost")], Owning.LOST),
-        ([stick(state="lost"), stick()], Owning.OWNED),
-        ([stick(state="used_up")], Owning.NOT_OWNED),
+        ([stick(state=PencilState.LOST)], Owning.LOST),
+        ([stick(state=PencilState.LOST), stick()], Owning.OWNED),
+        ([stick(state=PencilState.USED_UP)], Owning.NOT_OWNED),
     ],
 )
 def test_the_barrel_shows_the_first_state_that_holds(pencils: list[PencilRow], expected: Owning) -> None:
@@ -194,5 +197,5 @@ def test_what_two_ask_for_at_once_is_computed_once(demo: Collection) -> None:
 
 
 def test_laid_out_shelves_are_those_that_are_shown(demo: Collection) -> None:
-    lay_out(demo)
+    deal_cards(demo)
     assert len(shelves(demo, VELLUM)[0].by_id) == 400

@@ -13,25 +13,18 @@ from tidy_tinder.core.difference.lamps import Lamp
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.standins.singles import Basis
+from tidy_tinder.core.vocabulary import Finish, Ground, Pressure, Source
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
-from tidy_tinder.services.exchange.bulk import NewSwatch, add_swatches
+from tidy_tinder.services.exchange.bulk import NamedSwatch, add_swatches
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
-from tidy_tinder.services.swatches.one_by_one import (
-    MarkAsked,
-    NewTyped,
-    PastSwatch,
-    history_of,
-    lay_beside,
-    note_swatch,
-    opacity_of,
-    remove_swatch,
-    type_swatch,
-)
-from tidy_tinder.services.tidy.colour_page import colour_kin
+from tidy_tinder.services.swatches.beside import MarkAsked, lay_beside
+from tidy_tinder.services.swatches.one_by_one import NewTyped, PastSwatch, history_of, opacity_of, type_swatch
+from tidy_tinder.services.swatches.store import note_swatch, remove_swatch
+from tidy_tinder.services.tidy.kin import colour_kin
 from tidy_tinder.services.tidy.what_is_this import what_is_this
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
 from tidy_tinder.storage.models import Colour
@@ -42,25 +35,25 @@ def history(collection: Collection, of: int) -> tuple[PastSwatch, ...]:
         return history_of(session, of)
 
 
-def swatch(L: float, source: str, day: int) -> NewSwatch:
-    return NewSwatch(
-        "Heron", "119", "Cotton print paper", "heavy", 1, "dry", "paper", (L, 50.0, 30.0), None, source, "",
-        date(2026, 5, day),
+def swatch(L: float, source: Source, day: int) -> NamedSwatch:
+    return NamedSwatch(
+        "Heron", "119", "Cotton print paper", Pressure.HEAVY, 1, Finish.DRY, Ground.PAPER, (L, 50.0, 30.0),
+        None, source, "", date(2026, 5, day),
     )  # fmt: skip
 
 
 @pytest.mark.parametrize(
     ("made", "counts"),
     [
-        ([swatch(40, "typed", 1), swatch(50, "photo", 9)], 40),
-        ([swatch(40, "reader", 1), swatch(50, "photo", 9), swatch(60, "typed", 9)], 40),
-        ([swatch(40, "reader", 1), swatch(50, "reader", 2)], 50),
-        ([swatch(40, "reader", 2), swatch(50, "reader", 1)], 40),
-        ([swatch(40, "photo", 1), swatch(50, "photo", 2)], 50),
+        ([swatch(40, Source.TYPED, 1), swatch(50, Source.PHOTO, 9)], 40),
+        ([swatch(40, Source.READER, 1), swatch(50, Source.PHOTO, 9), swatch(60, Source.TYPED, 9)], 40),
+        ([swatch(40, Source.READER, 1), swatch(50, Source.READER, 2)], 50),
+        ([swatch(40, Source.READER, 2), swatch(50, Source.READER, 1)], 40),
+        ([swatch(40, Source.PHOTO, 1), swatch(50, Source.PHOTO, 2)], 50),
     ],
 )
 def test_the_newest_by_reader_counts_and_a_photo_never_outranks_it(
-    demo: Collection, made: list[NewSwatch], counts: float
+    demo: Collection, made: list[NamedSwatch], counts: float
 ) -> None:
     add_swatches(demo, made)
     fly_cap = colour_id(demo, "Heron", "119")
@@ -72,7 +65,7 @@ def test_the_newest_by_reader_counts_and_a_photo_never_outranks_it(
 
 def test_a_typed_swatch_is_kept_shown_and_removed(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
-    number, _ = type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 55.0, 30.0), note="by eye"))
+    number, _ = type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45.0, 55.0, 30.0), note="by eye"))
     assert card(demo, fly_cap, PRINT).mark.trust.value == "measured"
     past = next(p for p in history(demo, fly_cap) if p.row.id == number)
     note_swatch(demo, number, past.row.revision, "by a friend")
@@ -87,26 +80,26 @@ def test_a_typed_swatch_is_kept_shown_and_removed(demo: Collection) -> None:
 def test_what_no_mark_can_be_is_refused(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
     for new in (
-        NewTyped(fly_cap, PRINT, "hard", (45, 5, 3)),
-        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), layers=13),
-        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), finish="burnished"),
-        NewTyped(fly_cap, PRINT, "heavy", (45, 5, 3), over="glass"),
+        NewTyped(fly_cap, PRINT, "hard", (45, 5, 3)),  # type: ignore[arg-type] # a word that is none
+        NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45, 5, 3), layers=13),
+        NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45, 5, 3), finish=Finish.BURNISHED),
+        NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45, 5, 3), over="glass"),  # type: ignore[arg-type] # a word that is none
     ):
         with pytest.raises(RefusedError):
             type_swatch(demo, new)
     with pytest.raises(OutOfRangeError):
-        type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (145, 5, 3)))
+        type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (145, 5, 3)))
     with pytest.raises(NotFoundError):
-        type_swatch(demo, NewTyped(99999, PRINT, "heavy", (45, 5, 3)))
+        type_swatch(demo, NewTyped(99999, PRINT, Pressure.HEAVY, (45, 5, 3)))
     with pytest.raises(NotFoundError):
         remove_swatch(demo, 99999)
 
 
 def test_a_mark_over_black_gives_an_opacity(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
-    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (60.0, 40.0, 30.0)))
+    type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (60.0, 40.0, 30.0)))
     assert opacity_of([p for p in history(demo, fly_cap) if p.row.paper_id == PRINT]) == ()
-    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (55.0, 35.0, 25.0), over="black"))
+    type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (55.0, 35.0, 25.0), over=Ground.BLACK))
     (found,) = opacity_of([p for p in history(demo, fly_cap) if p.row.paper_id == PRINT])
     assert found.test.opacity is not None
     assert found.test.opacity.value == "opaque"
@@ -115,23 +108,23 @@ def test_a_mark_over_black_gives_an_opacity(demo: Collection) -> None:
 
 def test_marks_are_laid_beside_across_papers_and_pressures(demo: Collection) -> None:
     fly_cap = colour_id(demo, "Heron", "119")
-    asked = [MarkAsked(fly_cap, paper, "heavy") for paper in (VELLUM, BUFF, PRINT)]
+    asked = [MarkAsked(fly_cap, paper, Pressure.HEAVY) for paper in (VELLUM, BUFF, PRINT)]
     laid = lay_beside(demo, asked)
     assert laid[0].difference is None
     assert laid[1].difference is not None
     assert laid[1].difference.delta_L < 0
     assert [one.band is None for one in laid] == [True, True, False]
-    neon = lay_beside(demo, [asked[0], MarkAsked(colour_id(demo, "Tallow", "M94"), PRINT, "heavy")])[1]
+    neon = lay_beside(demo, [asked[0], MarkAsked(colour_id(demo, "Tallow", "M94"), PRINT, Pressure.HEAVY)])[1]
     assert (neon.patch, neon.difference, neon.band) == (None, None, None)
     for count in (1, 7):
         with pytest.raises(RefusedError, match="Two to 6"):
-            lay_beside(demo, [MarkAsked(fly_cap, VELLUM, "heavy")] * count)
+            lay_beside(demo, [MarkAsked(fly_cap, VELLUM, Pressure.HEAVY)] * count)
 
 
 def test_a_worn_stamp_is_found_by_its_mark(demo: Collection) -> None:
     moss = colour_id(demo, "Heron", "161")
     lab = card(demo, moss).mark.zones[0].lab
-    found = what_is_this(demo, (lab[0] + 0.4, lab[1], lab[2] - 0.4), VELLUM, "heavy")
+    found = what_is_this(demo, (lab[0] + 0.4, lab[1], lab[2] - 0.4), VELLUM, Pressure.HEAVY)
     best = max(found.here, key=lambda s: s.share)
     assert (best.colour.id, best.owning) == (moss, Owning.OWNED)
     assert best.share > 0.5
@@ -143,7 +136,7 @@ def test_a_worn_stamp_is_found_by_its_mark(demo: Collection) -> None:
 def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(demo: Collection) -> None:
     moss = card(demo, colour_id(demo, "Heron", "161"), PRINT)
     looks = moss.mark.zones[1]
-    found = what_is_this(demo, looks.lab, PRINT, "medium")
+    found = what_is_this(demo, looks.lab, PRINT, Pressure.MEDIUM)
     best = max(found.here, key=lambda s: s.share)
     assert best.colour.id == moss.colour.id
     assert best.band == pytest.approx(looks.band, abs=0.01)
@@ -158,20 +151,20 @@ def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: Collection) ->
         moss = session.scalars(select(Colour).where(Colour.code == "161")).first()
     assert moss is not None
     lab = (moss.lab_L or 0.0, moss.lab_a or 0.0, moss.lab_b or 0.0)
-    found = what_is_this(empty, lab, 1, "heavy")
+    found = what_is_this(empty, lab, 1, Pressure.HEAVY)
     assert (found.searched, found.here) == (0, ())
     assert moss.id in {s.colour.id for s in found.by_chart}
     # A chart says nothing of a light mark.
-    assert what_is_this(empty, lab, 1, "light").by_chart == ()
+    assert what_is_this(empty, lab, 1, Pressure.LIGHT).by_chart == ()
 
 
 def test_what_cannot_be_told_apart_is_said(demo: Collection) -> None:
     fly_cap, rosehip = colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123")
-    type_swatch(demo, NewTyped(fly_cap, PRINT, "heavy", (45.0, 50.0, 30.0)))
-    type_swatch(demo, NewTyped(rosehip, PRINT, "heavy", (45.3, 50.0, 30.3)))
-    found = what_is_this(demo, (45.1, 50.0, 30.1), PRINT, "heavy")
+    type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45.0, 50.0, 30.0)))
+    type_swatch(demo, NewTyped(rosehip, PRINT, Pressure.HEAVY, (45.3, 50.0, 30.3)))
+    found = what_is_this(demo, (45.1, 50.0, 30.1), PRINT, Pressure.HEAVY)
     assert {"Heron 119 Fly Cap", "Heron 123 Rosehip"} <= set(found.alike)
-    assert what_is_this(demo, (60.0, -90.0, 60.0), PRINT, "heavy").none_share > 0.99
+    assert what_is_this(demo, (60.0, -90.0, 60.0), PRINT, Pressure.HEAVY).none_share > 0.99
 
 
 def test_kin_knows_twins_grades_neighbours_and_sisters(demo: Collection) -> None:
@@ -225,7 +218,7 @@ def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: Collection) -> No
 
 def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", "101"), colour_id(demo, "Heron", "125"), colour_id(demo, "Wader", "101")]
-    first, second, third = lay_beside(demo, [MarkAsked(i, VELLUM, "heavy") for i in ids])
+    first, second, third = lay_beside(demo, [MarkAsked(i, VELLUM, Pressure.HEAVY) for i in ids])
     assert first.lamps is None
     assert second.lamps is not None
     assert second.difference is not None
@@ -234,7 +227,7 @@ def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: Collect
     assert {one.lamp for one in second.lamps.lamps} == set(Lamp)
     # What is predicted has no spectrum of its own.
     assert third.lamps is None
-    ranked = standins_for_text(demo, "Heron 105", "vellum", "heavy", Closest.OVERALL)
+    ranked = standins_for_text(demo, "Heron 105", "vellum", Pressure.HEAVY, Closest.OVERALL)
     with_both = [o for o in ranked.on_paper if o.lamps is not None]
     assert with_both
     assert all(o.basis is Basis.PAPER for o in with_both)

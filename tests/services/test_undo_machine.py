@@ -18,13 +18,15 @@ from sqlalchemy import text
 from tests.conftest import close
 
 from tidy_tinder.core.errors import TidyTinderError
+from tidy_tinder.core.vocabulary import Effect, Pressure
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import Changed, undo, undoable
 from tidy_tinder.services.papers import copy_paper, remove_paper
-from tidy_tinder.services.swatches.one_by_one import NewTyped, remove_swatch, type_swatch
+from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
+from tidy_tinder.services.swatches.store import remove_swatch
 from tidy_tinder.services.tidy.charts import (
     ColourAs,
     RangeAs,
@@ -34,8 +36,9 @@ from tidy_tinder.services.tidy.charts import (
     remove_colour,
     remove_set,
 )
-from tidy_tinder.services.tidy.pencils import add_pencil, find_again, lose, move_to, use_up
-from tidy_tinder.services.tidy.shelves import mark_owned, tick
+from tidy_tinder.services.tidy.ownership import mark_owned, tick
+from tidy_tinder.services.tidy.pencils import add_pencil, find_again, lose, use_up
+from tidy_tinder.services.tidy.places import move_to
 from tidy_tinder.services.tray import put_in_tray
 from tidy_tinder.storage.models import Journaled
 
@@ -115,7 +118,7 @@ class Artist(RuleBasedStateMachine):
         self.do(lambda: put_in_tray(self.collection, ids, into))
 
     @rule(one=st.integers(1, 8), L=st.floats(5, 95), pressure=st.sampled_from(["light", "heavy"]))
-    def swatch(self, one: int, L: float, pressure: str) -> None:
+    def swatch(self, one: int, L: float, pressure: Pressure) -> None:
         def act() -> Changed:
             return type_swatch(self.collection, NewTyped(one, 1, pressure, (L, 5.0, 5.0)))[1]
 
@@ -134,7 +137,7 @@ class Artist(RuleBasedStateMachine):
 
     @rule(code=st.sampled_from(["9", "10", "1"]))
     def write_chart(self, code: str) -> None:
-        self.do(lambda: add_colour(self.collection, 1, ColourAs(code, "New", None, "", "", "ordinary"))[1])
+        self.do(lambda: add_colour(self.collection, 1, ColourAs(code, "New", None, "", "", Effect.ORDINARY))[1])
 
     @rule(at=st.integers(0, 20))
     def strike_colour(self, at: int) -> None:

@@ -1249,14 +1249,23 @@ export interface components {
             seen: components["schemas"]["SeenOut"] | null;
         };
         /**
-         * BegunOut
-         * @description The number of the new scrap.
+         * Answer
+         * @description How a call stands, in the words of the interface.
+         * @enum {string}
          */
-        BegunOut: {
-            change: components["schemas"]["ChangeOut"] | null;
-            /** Id */
-            id: number;
-        };
+        Answer: "owned" | "stand-in" | "open" | "to settle" | "not a colour";
+        /**
+         * Band
+         * @description What the eye makes of a difference: a rule of thumb, common practice, no source.
+         * @enum {string}
+         */
+        Band: "not seen side by side" | "seen only edge to edge" | "close" | "plainly different" | "another colour";
+        /**
+         * Basis
+         * @description What a comparison rests on; the value is the word used in the interface and in files.
+         * @enum {string}
+         */
+        Basis: "measured on this paper" | "predicted on this paper" | "by chart, not on this paper";
         /**
          * BesideIn
          * @description One mark to be laid beside others.
@@ -1343,16 +1352,14 @@ export interface components {
          * @description One call on a paper.
          */
         CallOut: {
-            /** Answer */
-            answer: string;
+            answer: components["schemas"]["Answer"];
             /** As Written */
             as_written: string;
             /** Candidates */
             candidates: components["schemas"]["ColourOut"][];
             chosen: components["schemas"]["OfferOut"] | null;
             colour: components["schemas"]["ColourOut"] | null;
-            /** Compared At */
-            compared_at: string;
+            compared_at: components["schemas"]["Pressure"];
             /** Elsewhere */
             elsewhere: boolean;
             /** Id */
@@ -1361,14 +1368,13 @@ export interface components {
             /** Layers */
             layers: number;
             mark: components["schemas"]["MarkOut"] | null;
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"] | "";
             /** Problem */
             problem: string;
             /** Role */
-            role: string;
+            role: components["schemas"]["Role"] | "";
             /** Start */
             start: number;
             /** Working */
@@ -1452,12 +1458,8 @@ export interface components {
         ChartIn: {
             /** Code */
             code: string;
-            /**
-             * Effect
-             * @default ordinary
-             * @enum {string}
-             */
-            effect?: "ordinary" | "metallic" | "neon" | "pearl";
+            /** @default ordinary */
+            effect?: components["schemas"]["Effect"];
             /** Lab */
             lab?: number[] | null;
             /**
@@ -1470,9 +1472,8 @@ export interface components {
             /**
              * Opacity
              * @default
-             * @enum {string}
              */
-            opacity?: "transparent" | "semi" | "opaque" | "";
+            opacity?: components["schemas"]["Opacity"] | "";
             /**
              * Revision
              * @default 1
@@ -1509,6 +1510,12 @@ export interface components {
             paper_id: number;
         };
         /**
+         * Closest
+         * @description What the artist means by "closest"; the value is the word the interface and the files use.
+         * @enum {string}
+         */
+        Closest: "overall" | "value" | "hue";
+        /**
          * CoatIn
          * @description One pencil and how it is laid.
          */
@@ -1517,11 +1524,7 @@ export interface components {
             colour_id: number;
             /** Layers */
             layers: number;
-            /**
-             * Pressure
-             * @enum {string}
-             */
-            pressure: "light" | "medium" | "heavy" | "burnish";
+            pressure: components["schemas"]["Pressure"];
         };
         /**
          * CoatOut
@@ -1531,10 +1534,8 @@ export interface components {
             colour: components["schemas"]["ColourOut"];
             /** Layers */
             layers: number;
-            /** Owning */
-            owning: string;
-            /** Pressure */
-            pressure: string;
+            owning: components["schemas"]["Owning"];
+            pressure: components["schemas"]["Pressure"];
         };
         /**
          * ColourCardOut
@@ -1552,8 +1553,7 @@ export interface components {
         ColourOut: {
             /** Code */
             code: string;
-            /** Effect */
-            effect: string;
+            effect: components["schemas"]["Effect"];
             /** Id */
             id: number;
             /** Lightfastness */
@@ -1563,7 +1563,7 @@ export interface components {
             /** Name */
             name: string;
             /** Opacity */
-            opacity: string;
+            opacity: components["schemas"]["Opacity"] | "";
             /** Range */
             range: string;
         };
@@ -1582,8 +1582,7 @@ export interface components {
             nearest: components["schemas"]["StandinsOut"];
             /** Opacity */
             opacity: components["schemas"]["PaperOpacityOut"][];
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Papers */
             papers: components["schemas"]["PaperMarkOut"][];
             patch: components["schemas"]["PatchOut"] | null;
@@ -1611,16 +1610,14 @@ export interface components {
         ContextOut: {
             /** Charted */
             charted: number;
-            /** Closest */
-            closest: string;
+            closest: components["schemas"]["Closest"];
             /**
              * Demo
              * @default false
              */
             demo?: boolean;
             last: components["schemas"]["PastChangeOut"] | null;
-            /** Leads */
-            leads: string;
+            leads: components["schemas"]["Lead"];
             /** Owned */
             owned: number;
             /** Paper Id */
@@ -1645,8 +1642,7 @@ export interface components {
          * @description Offered minus wanted.
          */
         DifferenceOut: {
-            /** Band */
-            band: string;
+            band: components["schemas"]["Band"];
             /** Delta C */
             delta_C: number;
             /** Delta H */
@@ -1678,6 +1674,12 @@ export interface components {
             rest: number;
         };
         /**
+         * Effect
+         * @description What else a pencil does; only ordinary ones are modelled.
+         * @enum {string}
+         */
+        Effect: "ordinary" | "metallic" | "neon" | "pearl";
+        /**
          * ExplanationOut
          * @description A prediction with its workings.
          */
@@ -1686,8 +1688,7 @@ export interface components {
             band: number;
             /** Carried */
             carried: number;
-            /** Cover */
-            cover: string;
+            cover: components["schemas"]["Opacity"];
             /** Coverage */
             coverage: number;
             doubt: components["schemas"]["DoubtOut"];
@@ -1712,6 +1713,12 @@ export interface components {
             kind: "not-calibrated" | "calibration-old" | "lamp-low" | "battery-low" | "lifted" | "silent" | "garbage" | "lost";
         };
         /**
+         * FieldKind
+         * @description What a field of a strip holds: one pencil alone, the layers as laid, or turned the other way round.
+         * @enum {string}
+         */
+        FieldKind: "alone" | "laid" | "turned";
+        /**
          * FileProblemOut
          * @description What is wrong in the file, by line and column.
          */
@@ -1723,6 +1730,12 @@ export interface components {
             /** Message */
             message: string;
         };
+        /**
+         * Finish
+         * @description What was done with a mark after it was laid.
+         * @enum {string}
+         */
+        Finish: "dry" | "burnished" | "solvent" | "wet";
         /**
          * FirstSwatchOut
          * @description A pencil to swatch early on a paper.
@@ -1782,8 +1795,7 @@ export interface components {
         FoundOut: {
             /** Hits */
             hits: components["schemas"]["ColourOut"][];
-            /** Match */
-            match: string;
+            match: components["schemas"]["Match"];
             /** Message */
             message: string;
         };
@@ -1800,6 +1812,12 @@ export interface components {
             lighter: number;
         };
         /**
+         * Ground
+         * @description What a mark lies on: the paper itself, or a black bar printed on it.
+         * @enum {string}
+         */
+        Ground: "paper" | "black";
+        /**
          * IdentifiedOut
          * @description The likely colours, owned first.
          */
@@ -1814,8 +1832,7 @@ export interface components {
             none_share: number;
             /** Paper Name */
             paper_name: string;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             /** Searched */
             searched: number;
             seen: components["schemas"]["PatchOut"];
@@ -1830,16 +1847,19 @@ export interface components {
             doubt: string;
             /** Id */
             id: number;
-            /** Over */
-            over: string;
-            /** Pressure */
-            pressure: string;
+            over: components["schemas"]["Ground"];
+            pressure: components["schemas"]["Pressure"];
             reading: components["schemas"]["PatchOut"] | null;
             /** Readings */
             readings: number;
-            /** State */
-            state: string;
+            state: components["schemas"]["ItemState"];
         };
+        /**
+         * ItemState
+         * @description Of a mark in a session.
+         * @enum {string}
+         */
+        ItemState: "waiting" | "read" | "skipped";
         /**
          * JobOut
          * @description One going over of the collection.
@@ -1851,13 +1871,18 @@ export interface components {
             id: number;
             /** Reused */
             reused: number;
-            /** State */
-            state: string;
+            state: components["schemas"]["JobState"];
             /** Taken Up */
             taken_up: number;
             /** Total */
             total: number;
         };
+        /**
+         * JobState
+         * @description Of a going over of the whole collection.
+         * @enum {string}
+         */
+        JobState: "running" | "done" | "cancelled";
         /**
          * JobsOut
          * @description The newest jobs, the newest first.
@@ -1919,14 +1944,19 @@ export interface components {
             laid: components["schemas"]["LaidOut"][];
         };
         /**
+         * Lamp
+         * @description A lamp; the value is its name in the tables of CIE 15.
+         * @enum {string}
+         */
+        Lamp: "A" | "LED-B3";
+        /**
          * LampOut
          * @description The ΔE00 of two colours under one lamp.
          */
         LampOut: {
             /** Delta E */
             delta_e: number;
-            /** Lamp */
-            lamp: string;
+            lamp: components["schemas"]["Lamp"];
         };
         /**
          * LampsOut
@@ -1988,6 +2018,8 @@ export interface components {
             beyond: components["schemas"]["BeyondOut"][];
             /** Done */
             done: number;
+            /** Failed */
+            failed: boolean;
             /** Left Out */
             left_out: number;
             /** Offers */
@@ -2025,6 +2057,12 @@ export interface components {
             warnings: string[];
         };
         /**
+         * Lead
+         * @description What leads in every list: codes or names.
+         * @enum {string}
+         */
+        Lead: "code" | "name";
+        /**
          * LeftOutOut
          * @description How many pencils were not ranked, and why.
          */
@@ -2050,13 +2088,17 @@ export interface components {
             ground: string;
             /** Ground Grey */
             ground_grey: string;
-            /** Rests On */
-            rests_on: string;
-            /** Trust */
-            trust: string;
+            rests_on: components["schemas"]["RestsOn"];
+            trust: components["schemas"]["Trust"];
             /** Zones */
             zones: components["schemas"]["ZoneOut"][];
         };
+        /**
+         * Match
+         * @description How the hits were found, the surest first.
+         * @enum {string}
+         */
+        Match: "exact" | "words in another order" | "part of a name or code" | "near in spelling" | "nothing";
         /**
          * NeutralisedByOut
          * @description A pencil over another: in words, what both give, and the share of chroma that is left.
@@ -2078,6 +2120,8 @@ export interface components {
             alone: components["schemas"]["PatchOut"] | null;
             /** Done */
             done: number;
+            /** Failed */
+            failed: boolean;
             /** Found */
             found: components["schemas"]["NeutralisedByOut"][];
             /** Problem */
@@ -2102,15 +2146,13 @@ export interface components {
          * @description One ranked stand-in.
          */
         OfferOut: {
-            /** Basis */
-            basis: string;
+            basis: components["schemas"]["Basis"];
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"];
             lamps: components["schemas"]["LampsOut"] | null;
             mark: components["schemas"]["MarkOut"];
             offered: components["schemas"]["PatchOut"];
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Plus Minus */
             plus_minus: number | null;
             /** Ranked By */
@@ -2119,6 +2161,12 @@ export interface components {
             tie: boolean;
             wanted: components["schemas"]["PatchOut"];
         };
+        /**
+         * Opacity
+         * @description Class of cover, as a chart prints it or an opacity test finds it.
+         * @enum {string}
+         */
+        Opacity: "transparent" | "semi" | "opaque";
         /**
          * OpacityTestOut
          * @description Contrast ratio and class; opacity is null where the mark is too dark for the ratio to tell.
@@ -2130,8 +2178,7 @@ export interface components {
             Y_over_white: number;
             /** Contrast Ratio */
             contrast_ratio: number;
-            /** Opacity */
-            opacity: string | null;
+            opacity: components["schemas"]["Opacity"] | null;
         };
         /**
          * OrderOut
@@ -2149,6 +2196,12 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * Outcome
+         * @description What came of a wish about one mark: a swatch, one reading of an average, a doubt, or no reading.
+         * @enum {string}
+         */
+        Outcome: "stored" | "more" | "doubt" | "waiting" | "skipped";
         /**
          * OverBlackOut
          * @description What heavy marks over a black bar on the home paper would do for a dark one.
@@ -2176,14 +2229,11 @@ export interface components {
             owned: boolean;
         };
         /**
-         * PaperAddedOut
-         * @description The number of the new paper, and the change.
+         * Owning
+         * @description The barrel's state: the first that holds.
+         * @enum {string}
          */
-        PaperAddedOut: {
-            change: components["schemas"]["ChangeOut"] | null;
-            /** Id */
-            id: number;
-        };
+        Owning: "lost" | "stub" | "spare" | "owned" | "not owned";
         /**
          * PaperIn
          * @description A paper, said anew; revision is the one that was looked at (for a change only).
@@ -2225,11 +2275,7 @@ export interface components {
              * @default true
              */
             stands_solvent?: boolean;
-            /**
-             * Tooth
-             * @enum {string}
-             */
-            tooth: "smooth" | "medium" | "rough";
+            tooth: components["schemas"]["Tooth"];
         };
         /**
          * PaperMarkOut
@@ -2251,8 +2297,7 @@ export interface components {
             layers: number;
             /** Paper Name */
             paper_name: string;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             test: components["schemas"]["OpacityTestOut"];
         };
         /**
@@ -2267,8 +2312,7 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
-            /** Tooth */
-            tooth: string;
+            tooth: components["schemas"]["Tooth"];
         };
         /**
          * PaperPageOut
@@ -2318,8 +2362,7 @@ export interface components {
             notes: string;
             /** Stands Solvent */
             stands_solvent: boolean;
-            /** Tooth */
-            tooth: string;
+            tooth: components["schemas"]["Tooth"];
         };
         /**
          * PapersOut
@@ -2337,8 +2380,7 @@ export interface components {
             colour: components["schemas"]["ColourOut"];
             /** Layers */
             layers: number;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
         };
         /**
          * PastChangeOut
@@ -2433,11 +2475,7 @@ export interface components {
             slot?: number | null;
             /** Stamp Readable */
             stamp_readable: boolean;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "in_use" | "spare" | "lost" | "used_up";
+            state: components["schemas"]["PencilState"];
             /** Tin */
             tin: string;
         };
@@ -2463,11 +2501,16 @@ export interface components {
             slot: number | null;
             /** Stamp Readable */
             stamp_readable: boolean;
-            /** State */
-            state: string;
+            state: components["schemas"]["PencilState"];
             /** Tin */
             tin: string;
         };
+        /**
+         * PencilState
+         * @description What has become of a pencil.
+         * @enum {string}
+         */
+        PencilState: "in_use" | "spare" | "lost" | "used_up";
         /**
          * PencilsIn
          * @description What happens to the pencils of some colours; tin is for “move”.
@@ -2496,6 +2539,12 @@ export interface components {
             /** Tin */
             tin: string;
         };
+        /**
+         * Pressure
+         * @description How hard a pencil is pressed; burnishing rubs what lies below smooth.
+         * @enum {string}
+         */
+        Pressure: "light" | "medium" | "heavy" | "burnish";
         /**
          * PreviewOut
          * @description What taking the file in would do, or why it cannot be taken in.
@@ -2612,7 +2661,7 @@ export interface components {
             /** Layers */
             layers: number;
             /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"] | "";
             /** Problem */
             problem: string;
             /** Start */
@@ -2625,8 +2674,7 @@ export interface components {
         ReadItemOut: {
             change: components["schemas"]["ChangeOut"] | null;
             item: components["schemas"]["ItemOut"];
-            /** Outcome */
-            outcome: string;
+            outcome: components["schemas"]["Outcome"];
         };
         /**
          * ReadOut
@@ -2646,8 +2694,7 @@ export interface components {
         ReadStepOut: {
             /** Calls */
             calls: components["schemas"]["ReadCallOut"][];
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["StepKind"];
             /** Text */
             text: string;
         };
@@ -2730,8 +2777,7 @@ export interface components {
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"] | null;
             mark: components["schemas"]["MarkOut"];
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Words */
             words: string;
         };
@@ -2768,6 +2814,18 @@ export interface components {
             safety_copy: string;
         };
         /**
+         * RestsOn
+         * @description What the predicted zones of a mark rest on.
+         * @enum {string}
+         */
+        RestsOn: "" | "its swatches" | "its chart value";
+        /**
+         * Role
+         * @description What a call of a recipe must do beside its colour.
+         * @enum {string}
+         */
+        Role: "glaze" | "highlight" | "burnisher" | "base" | "detail" | "below";
+        /**
          * SavedOut
          * @description The recipe's number and the change.
          */
@@ -2794,7 +2852,7 @@ export interface components {
             /** Said */
             said: string;
             /** Verdict */
-            verdict: string[];
+            verdict: components["schemas"]["Verdict"][];
             wanted: components["schemas"]["ColourOut"] | null;
         };
         /**
@@ -2819,12 +2877,8 @@ export interface components {
              * @default 1
              */
             wanted_layers?: number;
-            /**
-             * Wanted Pressure
-             * @default heavy
-             * @enum {string}
-             */
-            wanted_pressure?: "light" | "medium" | "heavy" | "burnish";
+            /** @default heavy */
+            wanted_pressure?: components["schemas"]["Pressure"];
         };
         /**
          * ScrapOut
@@ -2836,11 +2890,10 @@ export interface components {
              * Can Be Said
              * @description at most one of each group; with the first, nothing else
              */
-            can_be_said: string[][];
+            can_be_said: components["schemas"]["Verdict"][][];
             /** Fields */
             fields: components["schemas"]["StripFieldOut"][];
-            /** Finish */
-            finish: string;
+            finish: components["schemas"]["Finish"];
             /** Id */
             id: number;
             /**
@@ -2859,7 +2912,7 @@ export interface components {
             /** Said */
             said: string;
             /** Verdict */
-            verdict: string[];
+            verdict: components["schemas"]["Verdict"][];
             wanted: components["schemas"]["WantedOut"] | null;
         };
         /**
@@ -2878,17 +2931,7 @@ export interface components {
             /** Band */
             band: number | null;
             patch: components["schemas"]["PatchOut"];
-            /** Trust */
-            trust: string;
-        };
-        /**
-         * SessionBegunOut
-         * @description The number of the new session.
-         */
-        SessionBegunOut: {
-            change: components["schemas"]["ChangeOut"] | null;
-            /** Id */
-            id: number;
+            trust: components["schemas"]["Trust"];
         };
         /**
          * SessionCardOut
@@ -2937,12 +2980,8 @@ export interface components {
             burnisher_id?: number | null;
             /** Colour Ids */
             colour_ids?: number[];
-            /**
-             * Finish
-             * @default dry
-             * @enum {string}
-             */
-            finish?: "dry" | "burnished" | "solvent" | "wet";
+            /** @default dry */
+            finish?: components["schemas"]["Finish"];
             /**
              * Layers
              * @default 1
@@ -2966,11 +3005,7 @@ export interface components {
             range_id?: number | null;
             /** Set Id */
             set_id?: number | null;
-            /**
-             * Which
-             * @enum {string}
-             */
-            which: "owned" | "tray" | "set" | "chosen";
+            which: components["schemas"]["Which"];
         };
         /**
          * SessionOut
@@ -2980,8 +3015,7 @@ export interface components {
             /** Average Of */
             average_of: number;
             card: components["schemas"]["SessionCardOut"];
-            /** Finish */
-            finish: string;
+            finish: components["schemas"]["Finish"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Layers */
@@ -3024,10 +3058,8 @@ export interface components {
          * @description What to change; what is left out stays.
          */
         SettingsIn: {
-            /** Closest */
-            closest?: ("overall" | "value" | "hue") | null;
-            /** Leads */
-            leads?: ("code" | "name") | null;
+            closest?: components["schemas"]["Closest"] | null;
+            leads?: components["schemas"]["Lead"] | null;
             /** Paper Id */
             paper_id?: number | null;
             /** Stub Mm */
@@ -3051,8 +3083,7 @@ export interface components {
             card: components["schemas"]["ColourCardOut"];
             /** Id */
             id: number;
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Places */
             places: components["schemas"]["PlaceOut"][];
             /** With Me */
@@ -3095,14 +3126,19 @@ export interface components {
             shelves: components["schemas"]["ShelfOut"][];
         };
         /**
+         * Source
+         * @description How a colour value came in.
+         * @enum {string}
+         */
+        Source: "reader" | "photo" | "typed";
+        /**
          * StandinsOut
          * @description The stand-ins for one colour, nearest first, in two lists that are never mixed.
          */
         StandinsOut: {
             /** By Chart */
             by_chart: components["schemas"]["OfferOut"][];
-            /** Closest */
-            closest: string;
+            closest: components["schemas"]["Closest"];
             /** Layers */
             layers: number;
             /** Left Out */
@@ -3111,10 +3147,15 @@ export interface components {
             on_paper: components["schemas"]["OfferOut"][];
             /** Paper Name */
             paper_name: string;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             wanted: components["schemas"]["ColourOut"];
         };
+        /**
+         * StepKind
+         * @description What a line of a recipe is.
+         * @enum {string}
+         */
+        StepKind: "heading" | "note" | "step";
         /**
          * StepOut
          * @description One line of a recipe.
@@ -3124,18 +3165,16 @@ export interface components {
             area: string;
             /** Calls */
             calls: components["schemas"]["CallOut"][];
-            /** Finish */
-            finish: string;
+            finish: components["schemas"]["Finish"];
             /** Id */
             id: number;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["StepKind"];
             /** Layers */
             layers: number;
             /** Number */
             number: number | null;
             /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"] | "";
             /** Text */
             text: string;
         };
@@ -3144,8 +3183,7 @@ export interface components {
          * @description One field of the strip; kind is alone, laid or turned.
          */
         StripFieldOut: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["FieldKind"];
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
             /** Said */
@@ -3184,8 +3222,7 @@ export interface components {
          * @description Layers by themselves as their strip was measured, beside the mark that is asked for.
          */
         StripSeenOut: {
-            /** Asked Trust */
-            asked_trust: string;
+            asked_trust: components["schemas"]["Trust"];
             difference: components["schemas"]["DifferenceOut"];
             strip: components["schemas"]["PatchOut"];
         };
@@ -3233,19 +3270,9 @@ export interface components {
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"];
             looks: components["schemas"]["PatchOut"];
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
             /** Share */
             share: number;
-        };
-        /**
-         * SwatchAddedOut
-         * @description The number of the new swatch.
-         */
-        SwatchAddedOut: {
-            change: components["schemas"]["ChangeOut"] | null;
-            /** Id */
-            id: number;
         };
         /**
          * SwatchRowOut
@@ -3254,8 +3281,7 @@ export interface components {
         SwatchRowOut: {
             /** Averaged Of */
             averaged_of: number;
-            /** Finish */
-            finish: string;
+            finish: components["schemas"]["Finish"];
             /** Has Spectrum */
             has_spectrum: boolean;
             /** Id */
@@ -3271,16 +3297,13 @@ export interface components {
             made_on: string;
             /** Note */
             note: string;
-            /** Over */
-            over: string;
+            over: components["schemas"]["Ground"];
             /** Paper Id */
             paper_id: number;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             /** Revision */
             revision: number;
-            /** Source */
-            source: string;
+            source: components["schemas"]["Source"];
         };
         /**
          * TakenInOut
@@ -3356,6 +3379,12 @@ export interface components {
             tins: components["schemas"]["TinOut"][];
         };
         /**
+         * Tooth
+         * @description Class of a paper's grain.
+         * @enum {string}
+         */
+        Tooth: "smooth" | "medium" | "rough";
+        /**
          * TravelIn
          * @description A tin that is taken along, or not.
          */
@@ -3371,8 +3400,7 @@ export interface components {
          */
         TrayCardOut: {
             card: components["schemas"]["ColourCardOut"];
-            /** Owning */
-            owning: string;
+            owning: components["schemas"]["Owning"];
         };
         /**
          * TrayIn
@@ -3409,8 +3437,14 @@ export interface components {
             /** Scrap Id */
             scrap_id: number;
             /** Verdict */
-            verdict: string[];
+            verdict: components["schemas"]["Verdict"][];
         };
+        /**
+         * Trust
+         * @description How a shown colour is known.
+         * @enum {string}
+         */
+        Trust: "measured" | "predicted" | "chart" | "none";
         /**
          * TwinOut
          * @description A near twin: where the two were compared, and where they part most.
@@ -3434,12 +3468,8 @@ export interface components {
             burnisher_id?: number | null;
             /** Colour Id */
             colour_id: number;
-            /**
-             * Finish
-             * @default dry
-             * @enum {string}
-             */
-            finish?: "dry" | "burnished" | "solvent" | "wet";
+            /** @default dry */
+            finish?: components["schemas"]["Finish"];
             /**
              * Instrument
              * @default
@@ -3457,12 +3487,8 @@ export interface components {
              * @default
              */
             note?: string;
-            /**
-             * Over
-             * @default paper
-             * @enum {string}
-             */
-            over?: "paper" | "black";
+            /** @default paper */
+            over?: components["schemas"]["Ground"];
             /** Paper Id */
             paper_id: number;
             /**
@@ -3498,6 +3524,12 @@ export interface components {
             pressure?: "light" | "medium" | "heavy";
         };
         /**
+         * Verdict
+         * @description What the artist says of layers that she tried on scrap.
+         * @enum {string}
+         */
+        Verdict: "good" | "too light" | "too dark" | "too warm" | "too cool" | "too dull" | "too vivid" | "another hue";
+        /**
          * VerdictIn
          * @description What is said of a scrap; revision is the one that was looked at.
          */
@@ -3510,7 +3542,7 @@ export interface components {
             /** Revision */
             revision: number;
             /** Verdict */
-            verdict: string[];
+            verdict: components["schemas"]["Verdict"][];
         };
         /**
          * VersionOut
@@ -3532,8 +3564,7 @@ export interface components {
             colour: components["schemas"]["ColourOut"];
             /** Layers */
             layers: number;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             seen: components["schemas"]["SeenOut"] | null;
         };
         /**
@@ -3551,6 +3582,12 @@ export interface components {
              */
             pressure: "light" | "medium" | "heavy";
         };
+        /**
+         * Which
+         * @description Which pencils a session is for.
+         * @enum {string}
+         */
+        Which: "owned" | "tray" | "set" | "chosen";
         /**
          * WhyOut
          * @description Why a mark is predicted as it is.
@@ -3571,8 +3608,7 @@ export interface components {
             looks: components["schemas"]["PatchOut"];
             /** Paper Name */
             paper_name: string;
-            /** Pressure */
-            pressure: string;
+            pressure: components["schemas"]["Pressure"];
             /** Rests On */
             rests_on: components["schemas"]["RestedOnOut"][];
             /** Surer */
@@ -3608,10 +3644,8 @@ export interface components {
             mask: number;
             /** On Screen */
             on_screen: boolean;
-            /** Pressure */
-            pressure: string;
-            /** Trust */
-            trust: string;
+            pressure: components["schemas"]["Pressure"];
+            trust: components["schemas"]["Trust"];
         };
     };
     responses: never;
@@ -3860,10 +3894,12 @@ export interface operations {
         parameters: {
             query: {
                 paper: number;
-                closest?: string;
+                closest?: components["schemas"]["Closest"];
                 no_black?: boolean;
                 lasting?: boolean;
                 ranges?: number[];
+                /** @description try once more to mix the pairs, where that failed */
+                again?: boolean;
             };
             header?: never;
             path: {
@@ -3942,7 +3978,7 @@ export interface operations {
         parameters: {
             query: {
                 paper: number;
-                closest?: string;
+                closest?: components["schemas"]["Closest"];
                 limit?: number;
             };
             header?: never;
@@ -4628,7 +4664,7 @@ export interface operations {
         parameters: {
             query: {
                 paper: number;
-                closest?: string;
+                closest?: components["schemas"]["Closest"];
             };
             header?: never;
             path: {
@@ -4941,10 +4977,12 @@ export interface operations {
         parameters: {
             query: {
                 paper: number;
-                closest?: string;
+                closest?: components["schemas"]["Closest"];
                 no_black?: boolean;
                 lasting?: boolean;
                 ranges?: number[];
+                /** @description try once more to mix the pairs, where that failed */
+                again?: boolean;
                 pressure?: "light" | "medium" | "heavy";
                 layers?: number;
             };
@@ -5026,6 +5064,8 @@ export interface operations {
             query: {
                 paper: number;
                 pressure?: "light" | "medium" | "heavy";
+                /** @description try once more to mix the pairs, where that failed */
+                again?: boolean;
             };
             header?: never;
             path: {
@@ -5650,7 +5690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PaperAddedOut"];
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */
@@ -5882,7 +5922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PaperAddedOut"];
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */
@@ -7639,7 +7679,7 @@ export interface operations {
         parameters: {
             query: {
                 paper: number;
-                closest?: string;
+                closest?: components["schemas"]["Closest"];
             };
             header?: never;
             path: {
@@ -7885,7 +7925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BegunOut"];
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */
@@ -8505,7 +8545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SwatchAddedOut"];
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */
@@ -8891,7 +8931,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionBegunOut"];
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */

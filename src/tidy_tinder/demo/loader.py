@@ -11,12 +11,14 @@ from importlib import resources
 from importlib.resources.abc import Traversable
 from typing import Any
 
+from tidy_tinder.core.vocabulary import Finish, Ground, PencilState, Pressure, Source, Tooth
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.context import context, set_paper
+from tidy_tinder.services.collection.context import context
+from tidy_tinder.services.collection.preferences import set_paper
 from tidy_tinder.services.exchange.bulk import (
-    NewPencil,
+    NamedPencil,
+    NamedSwatch,
     NewSet,
-    NewSwatch,
     RangeFeel,
     add_pencils,
     add_sets,
@@ -25,7 +27,7 @@ from tidy_tinder.services.exchange.bulk import (
 )
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
-from tidy_tinder.services.recipes.view import save_recipe
+from tidy_tinder.services.recipes.text import save_recipe
 
 # The paper that the demo's artist works on when she opens it.
 _FIRST_PAPER = "Vellum board"
@@ -63,20 +65,22 @@ def _rows(folder: Traversable, name: str) -> Iterator[dict[str, str]]:
 
 def _paper(row: dict[str, Any]) -> PaperAs:
     L, a, b = row.pop("lab")
-    return PaperAs(lab=(L, a, b), **row)
+    return PaperAs(lab=(L, a, b), **{**row, "tooth": Tooth(row["tooth"])})
 
 
-def _pencil(row: dict[str, str]) -> NewPencil:
-    return NewPencil(
-        row["range"], row["code"], row["set"], row["tin"], int(row["slot"]), int(row["length"]), row["state"],
+def _pencil(row: dict[str, str]) -> NamedPencil:
+    return NamedPencil(
+        row["range"], row["code"], row["set"], row["tin"], int(row["slot"]), int(row["length"]),
+        PencilState(row["state"]),
         row["stamp"] == "yes",
     )  # fmt: skip
 
 
-def _swatch(row: dict[str, str]) -> NewSwatch:
+def _swatch(row: dict[str, str]) -> NamedSwatch:
     lab = (float(row["L"]), float(row["a"]), float(row["b"]))
     spectrum = tuple(float(v) for v in row["spectrum"].split())
-    return NewSwatch(
-        row["range"], row["code"], row["paper"], row["pressure"], int(row["layers"]), row["finish"], row["over"],
-        lab, spectrum, "reader", _READER, date.fromisoformat(row["made_on"]),
+    return NamedSwatch(
+        row["range"], row["code"], row["paper"], Pressure(row["pressure"]), int(row["layers"]),
+        Finish(row["finish"]), Ground(row["over"]), lab, spectrum, Source.READER, _READER,
+        date.fromisoformat(row["made_on"]),
     )  # fmt: skip

@@ -15,13 +15,12 @@ from tidy_tinder.core.errors import CoreError
 from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.quantities import Lab, check_lab
 from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
+from tidy_tinder.core.vocabulary import Effect, Opacity
 
 COLUMNS = (
     "maker", "range", "code", "name", "L", "a", "b", "hex", "white", "opacity", "lightfastness", "effect", "owned",
 )  # fmt: skip
 REQUIRED = ("range", "code", "name")
-OPACITIES = ("transparent", "semi", "opaque")
-EFFECTS = ("ordinary", "metallic", "neon", "pearl")
 MOST_BYTES = 20_000_000
 MOST_OWNED = 99
 _LONGEST = 120
@@ -244,9 +243,9 @@ def _read_row(line: _Line) -> tuple[CatalogueRow, bool]:
         name=line.text("name", required=True),
         lab=lab,
         lab_source=source,
-        opacity=line.choice("opacity", OPACITIES, ""),
+        opacity=line.choice("opacity", tuple(Opacity), ""),
         lightfastness=line.text("lightfastness"),
-        effect=line.choice("effect", EFFECTS, "ordinary"),
+        effect=line.choice("effect", tuple(Effect), Effect.ORDINARY),
         owned=_read_owned(line),
     )
     return row, adapted

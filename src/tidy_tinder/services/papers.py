@@ -9,13 +9,14 @@ import numpy as np
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.core.vocabulary import MOST_PAPER_LAYERS, Tooth
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, paper_lab, patch
-from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.collection.paper import find_paper, paper_lab
+from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
+from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import TOOTHS, Choice, Paper, Scrap, Swatch, SwatchSession
+from tidy_tinder.storage.models import Choice, Paper, Scrap, Swatch, SwatchSession
 
 
 @dataclass(frozen=True)
@@ -26,7 +27,7 @@ class PaperAs:
     mill: str
     kind: str
     lab: LabTriple
-    tooth: str
+    tooth: Tooth
     most_layers: int
     absorbent: bool
     stands_solvent: bool
@@ -124,30 +125,6 @@ def remove_paper(collection: Collection, paper_id: int) -> Changed:
         return changed(session)
 
 
-def find_paper_called(session: Session, text: str) -> Paper:
-    """The paper whose name is, begins with or holds `text`; case and accents do not matter.
-
-    Raises NotFoundError where none does, RefusedError where several do.
-    """
-    papers = session.scalars(select(Paper).order_by(Paper.position)).all()
-    wanted = fold(text)
-    for fits in (lambda name: name == wanted, lambda name: name.startswith(wanted), lambda name: wanted in name):
-        found = [paper for paper in papers if wanted and fits(fold(paper.name))]
-        if len(found) == 1:
-            return found[0]
-        if found:
-            raise RefusedError(f"“{text}” can mean {', '.join(p.name for p in found)}. Write more of the name.")
-    names = ", ".join(p.name for p in papers)
-    raise NotFoundError(f"No paper is called “{text}”. There are: {names}.")
-
-
-def root_name(session: Session, paper: Paper) -> str:
-    """The name of the first batch of a paper: what its maker calls it."""
-    while paper.copied_from_id is not None:
-        paper = find_paper(session, paper.copied_from_id)
-    return paper.name
-
-
 def _said(paper: Paper) -> PaperAs:
     return PaperAs(
         paper.name, paper.mill, paper.kind, paper_lab(paper), paper.tooth, paper.most_layers, paper.absorbent,
@@ -167,10 +144,10 @@ def _values(session: Session, wanted: PaperAs, own_id: int | None) -> dict[str, 
     name = " ".join(wanted.name.split())
     if not name:
         raise RefusedError("A paper needs a name.")
-    if wanted.tooth not in TOOTHS:
-        raise RefusedError(f"The tooth is {', '.join(TOOTHS)}, not “{wanted.tooth}”.")
-    if not 1 <= wanted.most_layers <= 40:
-        raise RefusedError(f"A paper takes 1 to 40 layers, not {wanted.most_layers}.")
+    if wanted.tooth not in tuple(Tooth):
+        raise RefusedError(f"The tooth is {', '.join(Tooth)}, not “{wanted.tooth}”.")
+    if not 1 <= wanted.most_layers <= MOST_PAPER_LAYERS:
+        raise RefusedError(f"A paper takes 1 to {MOST_PAPER_LAYERS} layers, not {wanted.most_layers}.")
     check_lab(np.array(wanted.lab), "The paper's own colour")
     if session.scalar(select(Paper.id).where(Paper.name == name)) not in (None, own_id):
         raise RefusedError(f"There is a paper called {name} already.")

@@ -10,17 +10,15 @@ from dataclasses import dataclass
 
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import Finish, Pressure
 from tidy_tinder.devices.colour_reader import ReaderInfo, ReaderReading, ReaderStatus, TcpColourReader
 from tidy_tinder.devices.errors import NotConnectedError, ReaderError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.marks import LabTriple, Patch, find_paper, patch
-from tidy_tinder.services.papers import root_name
-from tidy_tinder.services.tidy.shelves import existing
-
-# What a pressure of the last pass is called where the mark is rubbed smooth.
-_BURNISH = "burnish"
+from tidy_tinder.services.collection.chart import existing
+from tidy_tinder.services.collection.paper import find_paper, root_name
+from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 
 
 @dataclass(frozen=True)
@@ -54,9 +52,9 @@ class MarkUnder:
 
     colour_id: int
     paper_id: int
-    pressure: str
+    pressure: Pressure
     layers: int = 1
-    finish: str = "dry"
+    finish: Finish = Finish.DRY
     burnisher_id: int | None = None
     over_black: bool = False
     making: int = 0
@@ -124,10 +122,12 @@ class ReaderLink:
         with self._lock:
             self._connected().fault(kind)
 
-    def place(self, words: str, paper: str, passes: list[tuple[str, str]], **more: object) -> None:
+    def place(self, words: str, paper: str, passes: Sequence[tuple[str, str]], **more: object) -> None:
         """Tell the simulated reader what lies under it; words say it to the artist."""
         with self._lock:
-            self._connected().place(paper=paper, passes=passes, **more)
+            self._connected().place(
+                paper=paper, passes=[(pencil, str(pressure)) for pencil, pressure in passes], **more
+            )
             self.under_it = words
 
     @property
@@ -194,18 +194,18 @@ def _place(session: Session, link: ReaderLink, mark: MarkUnder) -> None:
     paper = find_paper(session, mark.paper_id)
     passes = [(key[mark.colour_id], mark.pressure)] * mark.layers
     if mark.burnisher_id:
-        passes.append((key[mark.burnisher_id], _BURNISH))
+        passes.append((key[mark.burnisher_id], Pressure.BURNISH))
     over = " over the black bar" if mark.over_black else ""
     layers = f", {mark.layers} layers" if mark.layers > 1 else ""
     words = f"{key[mark.colour_id]} {rows[mark.colour_id].name}, {mark.pressure}{layers}, on {paper.name}{over}"
     link.place(
-        words, root_name(session, paper), passes, over_black=mark.over_black, solvent=mark.finish == "solvent",
-        wet=mark.finish == "wet", making=mark.making,
+        words, root_name(session, paper), passes, over_black=mark.over_black, solvent=mark.finish == Finish.SOLVENT,
+        wet=mark.finish == Finish.WET, making=mark.making,
     )  # fmt: skip
 
 
 def place_strip(
-    session: Session, link: ReaderLink, paper_id: int, layers: Sequence[LaidLayer], solvent: bool, making: int
+    session: Session, link: ReaderLink, paper_id: int, layers: Sequence[Layer[int]], solvent: bool, making: int
 ) -> None:
     """While it follows, the simulated reader finds these layers of a scrap under it, the lowest first."""
     if not (link.simulated and link.follows):

@@ -9,13 +9,13 @@ from sqlalchemy import select
 
 from tidy_tinder.core.marks.arranging import Gap, ladder_gaps
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
-from tidy_tinder.services.collection.marks import find_paper
+from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.collection.cards import Card, cards_on
+from tidy_tinder.services.collection.chart import existing, named
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.tidy.shelves import Card, cards_on, existing, named
 from tidy_tinder.storage.models import TrayPencil
-from tidy_tinder.storage.queries.colours import pencils_by_colour
 
 MOST_IN_TRAY = 72
 
@@ -35,12 +35,12 @@ class TrayView:
 def tray(collection: Collection, paper_id: int) -> TrayView:
     """The tray on a paper. Raises NotFoundError for an unknown paper."""
     with collection() as session:
-        cards = cards_on(session, find_paper(session, paper_id)).by_id
+        scene = Scene.on(session, paper_id)
+        cards = cards_on(session, scene.paper).by_id
         pulled = [cards[i] for i in session.scalars(select(TrayPencil.colour_id).order_by(TrayPencil.id))]
         valued = sorted((c for c in pulled if c.order), key=lambda c: -(c.order.value if c.order else 0.0))
         shown = (*valued, *(c for c in pulled if c.order is None))
-        hand, pencils = at_hand_now(session), pencils_by_colour(session)
-        owning = tuple(hand.owning(pencils.get(c.colour.id, ())) for c in shown)
+        owning = tuple(scene.owning(c.colour.id) for c in shown)
         return TrayView(shown, owning, ladder_gaps([c.order.value for c in valued if c.order]))
 
 

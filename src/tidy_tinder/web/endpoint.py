@@ -27,8 +27,6 @@ UploadedFile = FileStorage
 _COLLECTION = "tidy_tinder_collection"
 _READER = "tidy_tinder_reader"
 
-MAX_ID = 2**62
-
 # Working out the OpenAPI document takes a second at every start, and its result is committed: only the tool that
 # writes it asks for it (tools/write_openapi.py); the program serves the committed file.
 DOCUMENTING = "TIDY_TINDER_WRITES_ITS_DOCUMENT"

@@ -6,7 +6,7 @@ The thresholds stand in one table (`WORD_STEPS`). Value is Munsell value by ASTM
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 from numpy.typing import ArrayLike
@@ -20,7 +20,7 @@ WARM_HUE_DEGREES = 50.0
 _WARM = np.array([np.cos(np.radians(WARM_HUE_DEGREES)), np.sin(np.radians(WARM_HUE_DEGREES))])
 
 
-class Band(Enum):
+class Band(StrEnum):
     """What the eye makes of a difference: a rule of thumb, common practice, no source."""
 
     UNSEEN = "not seen side by side"

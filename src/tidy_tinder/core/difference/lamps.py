@@ -7,8 +7,9 @@ Tables: tools/derive_weights.py.
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 from functools import cache
 from importlib import resources
 
@@ -25,7 +26,7 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab, xyz_to_
 _PARTS_BY = 1.0
 
 
-class Lamp(Enum):
+class Lamp(StrEnum):
     """A lamp; the value is its name in the tables of CIE 15."""
 
     INCANDESCENT = "A"
@@ -66,6 +67,11 @@ def under_lamps(one: ArrayLike, other: ArrayLike) -> UnderLamps:
         UnderLamp(lamp, float(delta_e_2000(lab_under(lamp, first), lab_under(lamp, second)))) for lamp in Lamp
     )
     return UnderLamps(daylight, lamps, any(one.delta_e > daylight + _PARTS_BY for one in lamps))
+
+
+def parting(one: Sequence[float] | None, other: Sequence[float] | None) -> UnderLamps | None:
+    """How two measured spectra (31,) part under lamp light; None where one of them was not measured."""
+    return under_lamps(one, other) if one is not None and other is not None else None
 
 
 @cache

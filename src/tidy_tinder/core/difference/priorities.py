@@ -6,7 +6,7 @@ plain 1:1:1 figure is always given beside the one that ranks.
 
 from __future__ import annotations
 
-from enum import Enum
+from enum import StrEnum
 
 from numpy.typing import ArrayLike
 
@@ -14,7 +14,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.quantities import DeltaE
 
 
-class Closest(Enum):
+class Closest(StrEnum):
     """What the artist means by "closest"; the value is the word the interface and the files use."""
 
     OVERALL = "overall"

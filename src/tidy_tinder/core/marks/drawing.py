@@ -24,9 +24,10 @@ from tidy_tinder.core.reflectance.colorimetry import (
     linear_rgb_to_lab,
     on_screen,
 )
+from tidy_tinder.core.vocabulary import Pressure
 
 # How much of the paper a pencil usually covers at heavy, medium and light pressure (2-interface).
-USUAL_COVERAGE = {"heavy": 0.9, "medium": 0.7, "light": 0.45}
+USUAL_COVERAGE = {Pressure.HEAVY: 0.9, Pressure.MEDIUM: 0.7, Pressure.LIGHT: 0.45}
 
 _STEPS = np.arange(5, 101, 5)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from enum import StrEnum
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,11 +21,20 @@ _FARTHEST = 30.0
 _SIDEWAYS = 2.0
 
 
+class Direction(StrEnum):
+    """Where a neighbour lies."""
+
+    LIGHTER = "lighter"
+    DARKER = "darker"
+    HUE_UP = "hue up"
+    HUE_DOWN = "hue down"
+
+
 @dataclass(frozen=True)
 class Neighbour:
-    """The nearest colour in one direction, in the words lighter, darker, hue up, hue down."""
+    """The nearest colour in one direction."""
 
-    direction: str
+    direction: Direction
     key: int
     difference: Difference
 
@@ -41,14 +51,14 @@ def neighbours(own: Lab, others: Mapping[int, Lab]) -> tuple[Neighbour, ...]:
     hued = float(chroma(own)) >= GREY_BELOW
     turn = dH if hued else np.zeros_like(dH)
     away = np.hypot(dC, dH) if hued else np.hypot(dC, np.hypot(labs[:, 1] - own[1], labs[:, 2] - own[2]))
-    directions = [("lighter", dL, away), ("darker", -dL, away)]
+    directions = [(Direction.LIGHTER, dL, away), (Direction.DARKER, -dL, away)]
     if hued:
-        directions += [("hue up", turn, np.hypot(dL, dC)), ("hue down", -turn, np.hypot(dL, dC))]
+        directions += [(Direction.HUE_UP, turn, np.hypot(dL, dC)), (Direction.HUE_DOWN, -turn, np.hypot(dL, dC))]
     found = []
-    for words, along, sideways in directions:
+    for direction, along, sideways in directions:
         at = _nearest(along, sideways)
         if at is not None:
-            found.append(Neighbour(words, keys[at], difference(own, labs[at])))
+            found.append(Neighbour(direction, keys[at], difference(own, labs[at])))
     return tuple(found)
 
 

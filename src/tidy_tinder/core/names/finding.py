@@ -13,7 +13,7 @@ import unicodedata
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 # Share of letters in common (difflib's ratio) above which one name may be a slip of another: one wrong
 # letter in a word of five still reaches it.
@@ -39,7 +39,7 @@ class Entry:
         return f"{self.range_name} {self.code} {self.name}"
 
 
-class Match(Enum):
+class Match(StrEnum):
     """How the hits were found, the surest first."""
 
     EXACT = "exact"

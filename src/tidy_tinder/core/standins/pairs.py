@@ -19,6 +19,7 @@ from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.heights import BINS, Heights
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layers import COATS, Coat, Layer, laid
 from tidy_tinder.core.quantities import BANDS, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
@@ -36,24 +37,11 @@ _SLACK = 1e-9
 
 
 @dataclass(frozen=True)
-class Coat:
-    """How a pencil is laid: light, medium or heavy, in a number of layers."""
-
-    pressure: str
-    layers: int = 1
-
-
-COATS = (Coat("light"), Coat("medium"), Coat("heavy"))
-
-
-@dataclass(frozen=True)
 class Pair:
-    """Two pencils by their keys, the lower first, and their coats; Lab (3,) of the two together."""
+    """Two pencils by their keys, each as it is laid; Lab (3,) of the two together."""
 
-    lower: int
-    below: Coat
-    upper: int
-    above: Coat
+    below: Layer[int]
+    above: Layer[int]
     lab: Lab
 
 
@@ -90,7 +78,7 @@ class PairTable:
         """The pair of a row."""
         below, above = divmod(int(self.coat[row]), len(self.coats))
         return Pair(
-            self.keys[self.lower[row]], self.coats[below], self.keys[self.upper[row]], self.coats[above],
+            laid(self.keys[self.lower[row]], self.coats[below]), laid(self.keys[self.upper[row]], self.coats[above]),
             np.array([self.L[row], self.a[row], self.b[row]]),
         )  # fmt: skip
 

@@ -7,7 +7,7 @@ can be laid at that hue by more than the eye forgives edge to edge (5-optics sec
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,7 +25,7 @@ _SAME_LIGHTNESS = 8.0
 _FORGIVEN_L, _FORGIVEN_C = 2.0, 3.0
 
 
-class Beyond(Enum):
+class Beyond(StrEnum):
     """In which way a colour is out of reach; the value is the word of the interface."""
 
     DARKER = "darker"

@@ -6,11 +6,12 @@ Common practice, no source; the lightness below which a burnisher would darken i
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 
 from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity, Role, SaidRole
 
 # A burnisher is pale: its heavy mark on white is at least this light (L*).
 _PALE = 80.0
@@ -18,7 +19,7 @@ _PALE = 80.0
 _BLACK_L, _BLACK_C = 32.0, 10.0
 
 
-class Unfit(Enum):
+class Unfit(StrEnum):
     """Why a pencil cannot take a role, whatever its colour."""
 
     COVERS = "a glaze must let through what lies below, and it covers"
@@ -29,7 +30,7 @@ class Unfit(Enum):
     STAYS = "a wet wash needs a water-soluble pencil, and it is not"
 
 
-class Water(Enum):
+class Water(StrEnum):
     """What water does to the layer that is asked for: nothing; it comes over it later; it is what water dissolves."""
 
     NONE = "none"
@@ -43,22 +44,22 @@ class Ability:
     whether its range holds a point and dissolves in water (None where nobody has said so).
     """
 
-    opacity: str
+    opacity: PrintedOpacity
     masstone: Lab | None
     holds_point: bool | None = None
     water_soluble: bool | None = None
 
 
-def unfit_for(role: str, pencil: Ability, water: Water = Water.NONE) -> Unfit | None:
+def unfit_for(role: SaidRole, pencil: Ability, water: Water = Water.NONE) -> Unfit | None:
     """Why a pencil cannot take a role; None where it can, or where too little is known of it to refuse it."""
     pale = pencil.masstone is None or pencil.masstone[0] >= _PALE
     reasons = (
         (Unfit.DISSOLVES, water is Water.OVER_IT and pencil.water_soluble is True),
         (Unfit.STAYS, water is Water.DISSOLVES_IT and pencil.water_soluble is False),
-        (Unfit.BLUNT, role == "detail" and pencil.holds_point is False),
-        (Unfit.COVERS, role == "glaze" and pencil.opacity == "opaque"),
-        (Unfit.SHINES_THROUGH, role == "highlight" and pencil.opacity == "transparent"),
-        (Unfit.DARK, role == "burnisher" and not pale),
+        (Unfit.BLUNT, role == Role.DETAIL and pencil.holds_point is False),
+        (Unfit.COVERS, role == Role.GLAZE and pencil.opacity == Opacity.OPAQUE),
+        (Unfit.SHINES_THROUGH, role == Role.HIGHLIGHT and pencil.opacity == Opacity.TRANSPARENT),
+        (Unfit.DARK, role == Role.BURNISHER and not pale),
     )
     return next((why for why, holds in reasons if holds), None)
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 
@@ -20,7 +20,7 @@ from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.quantities import Lab
 
 
-class Basis(Enum):
+class Basis(StrEnum):
     """What a comparison rests on; the value is the word used in the interface and in files."""
 
     PAPER = "measured on this paper"
@@ -28,7 +28,7 @@ class Basis(Enum):
     CHART = "by chart, not on this paper"
 
 
-class Unranked(Enum):
+class Unranked(StrEnum):
     """Why a pencil was not ranked at all."""
 
     EFFECT = "metallic, neon and pearl pencils are not modelled, so they are not ranked"

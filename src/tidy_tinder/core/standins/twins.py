@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,6 +16,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.vocabulary import Pressure
 
 # Above this two colours are no twins (the eye's band “another colour”, 5-optics section 1).
 TWIN_WITHIN = 5.0
@@ -25,7 +27,7 @@ class Condition:
     """A kind of mark that two colours can both be known by; chart is the printed chart, on no paper."""
 
     paper: int
-    pressure: str
+    pressure: Pressure | Literal[""]
     layers: int
 
     @property

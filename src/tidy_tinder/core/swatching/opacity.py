@@ -10,22 +10,13 @@ compares pencils with one another; it is not the standard's hiding power.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import Enum
 
 from numpy.typing import ArrayLike
 
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz
-
-
-class OpacityClass(Enum):
-    """The three classes that charts print, in the words of the catalogue."""
-
-    TRANSPARENT = "transparent"
-    SEMI = "semi"
-    OPAQUE = "opaque"
-
+from tidy_tinder.core.vocabulary import Opacity
 
 # Contrast ratio from which a mark is semi-opaque, and opaque. Ours: they part the pencils of the demo's
 # hidden world about as their charts class them (lower quartile of semi .38, upper quartile of opaque .75).
@@ -47,7 +38,7 @@ class OpacityTest:
     Y_over_white: float
     Y_over_black: float
     contrast_ratio: float
-    opacity: OpacityClass | None
+    opacity: Opacity | None
 
 
 def opacity_test(over_white: ArrayLike, over_black: ArrayLike) -> OpacityTest:
@@ -63,7 +54,7 @@ def opacity_test(over_white: ArrayLike, over_black: ArrayLike) -> OpacityTest:
     return OpacityTest(white, black, ratio, None if white < TOO_DARK_Y else _class_of(ratio))
 
 
-def _class_of(ratio: float) -> OpacityClass:
+def _class_of(ratio: float) -> Opacity:
     if ratio >= OPAQUE_FROM:
-        return OpacityClass.OPAQUE
-    return OpacityClass.SEMI if ratio >= SEMI_FROM else OpacityClass.TRANSPARENT
+        return Opacity.OPAQUE
+    return Opacity.SEMI if ratio >= SEMI_FROM else Opacity.TRANSPARENT

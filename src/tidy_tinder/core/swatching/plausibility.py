@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 
@@ -17,7 +17,7 @@ from tidy_tinder.core.quantities import Lab, as_lab
 from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, xyz_to_lab
 
 
-class Doubt(Enum):
+class Doubt(StrEnum):
     """What makes a reading doubtful."""
 
     BARE = "bare paper"

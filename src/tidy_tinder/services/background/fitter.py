@@ -20,6 +20,7 @@ from tidy_tinder.services.background.inputs import FITTED_TABLES, Inputs, inputs
 from tidy_tinder.services.background.stored_fits import Fitted, StoredFits, Surveys
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.engine import WRITER
+from tidy_tinder.storage.models import JobState
 from tidy_tinder.storage.queries.fits import advance_job, begin_job, drop_other_fits, end_job, keep_fits
 
 _log = logging.getLogger(__name__)
@@ -147,7 +148,7 @@ class Fitter:
             found = self._surveys.of(inputs, fits)
         except OutdatedError:
             if not self._ended.is_set():
-                self._write(lambda session: end_job(session, job, "cancelled"))
+                self._write(lambda session: end_job(session, job, JobState.CANCELLED))
             raise
         self._write(lambda session: _finish(session, job, fits.needed))
         self._newest, self._since = found, time.monotonic()
@@ -188,4 +189,4 @@ def _finish(session: Session, job: int, needed: set[str]) -> None:
     """A job is done: no other fits are needed any more (none were asked for where the whole was known already)."""
     if needed:
         drop_other_fits(session, needed)
-    end_job(session, job, "done")
+    end_job(session, job, JobState.DONE)

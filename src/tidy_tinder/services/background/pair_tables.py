@@ -18,14 +18,22 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.marks import PaperFit, pencil_on
-from tidy_tinder.core.standins.pairs import Coat, Kept, PairTable, mix_pairs
+from tidy_tinder.core.layers import Coat
+from tidy_tinder.core.standins.pairs import Kept, PairTable, mix_pairs
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.storage.queries.colours import drawable_colours
 
 _log = logging.getLogger(__name__)
 
 # How a pencil is laid in a pair: also light in two layers, as much practice has it.
-PAIR_COATS = (Coat("light"), Coat("light", 2), Coat("medium"), Coat("heavy"))
+PAIR_COATS = (Coat(Pressure.LIGHT), Coat(Pressure.LIGHT, 2), Coat(Pressure.MEDIUM), Coat(Pressure.HEAVY))
+
+# What is said where a table could not be mixed.
+MIXING_FAILED = (
+    "Mixing your pencils failed. The reason stands in the window where the program was started; "
+    "try again, or choose another paper."
+)
 
 # Tables kept: of 120 pencils each takes some 7 MB.
 _MOST_KEPT = 4

@@ -18,6 +18,7 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.collection_fit.survey import Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
+from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
 from tidy_tinder.services.background.inputs import METHOD, Inputs, inputs_of
 from tidy_tinder.storage.queries.fits import kept_fits
 
@@ -47,7 +48,7 @@ class StoredFits:
     reused: int = 0
     needed: set[str] = field(default_factory=set)
 
-    def fit(self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[str]) -> list[PencilFit]:
+    def fit(self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> list[PencilFit]:
         """The fits, in order; a function as `survey` wants it."""
         prints = [_fingerprint(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)]
         self.needed.update(prints)
@@ -101,16 +102,23 @@ def _fingerprint(marks: Sequence[Evidence], opacity: str) -> str:
     digest = hashlib.sha256(f"{METHOD} {opacity}".encode())
     for one in marks:
         paper = one.paper
-        digest.update(f"{one.kind} {one.noise!r} {paper.grain!r} {paper.exponent!r} {paper.load_factors}".encode())
+        factors = tuple((str(pressure), factor) for pressure, factor in paper.load_factors)
+        digest.update(f"{_words(one.kind)} {one.noise!r} {paper.grain!r} {paper.exponent!r} {factors}".encode())
         digest.update(np.asarray(one.lab, dtype=np.float64).tobytes() + paper.body.tobytes())
         digest.update(b"" if one.spectrum is None else np.asarray(one.spectrum, dtype=np.float64).tobytes())
     return digest.hexdigest()
 
 
+def _words(kind: Kind) -> str:
+    """A kind of mark as fingerprints have had it from the first: fits that are kept stay good."""
+    return f"Kind(pressure={str(kind.pressure)!r}, layers={kind.layers}, over_black={kind.over_black})"
+
+
 def plain_fit(fit: PencilFit) -> dict[str, Any]:
     """A fit as JSON holds it; numbers come back exactly."""
     left = [
-        [kind.pressure, kind.layers, kind.over_black, [float(v) for v in off], ground] for kind, off, ground in fit.left
+        [str(kind.pressure), kind.layers, kind.over_black, [float(v) for v in off], ground]
+        for kind, off, ground in fit.left
     ]
     return {
         "unknowns": fit.unknowns.tolist(), "covariance": fit.covariance.tolist(), "fine": fit.fine.tolist(),
@@ -121,7 +129,7 @@ def plain_fit(fit: PencilFit) -> dict[str, Any]:
 def fit_from(row: Mapping[str, Any]) -> PencilFit:
     """The fit that `plain_fit` wrote."""
     left = tuple(
-        (Kind(pressure, layers, over_black), np.array(off), float(ground))
+        (Kind(Pressure(pressure), layers, over_black), np.array(off), float(ground))
         for pressure, layers, over_black, off, ground in row["left"]
     )
     darkest, lightest = row["grounds"]

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.collection.preferences import read_list, read_setting
-from tidy_tinder.storage.queries.colours import PencilRow
+from tidy_tinder.storage.queries.colours import ColourRow, PencilRow
 
 # Shorter than this a pencil is a stub, until the artist sets her own mark (common practice, no source: about
 # where an extender is needed).
 STUB_MM = 50
 
 
-class Owning(Enum):
+class Owning(StrEnum):
     """The barrel's state: the first that holds."""
 
     LOST = "lost"
@@ -24,6 +25,14 @@ class Owning(Enum):
     SPARE = "spare"
     OWNED = "owned"
     NOT_OWNED = "not owned"
+
+
+@dataclass(frozen=True)
+class OwnedColour:
+    """A colour and how it is owned."""
+
+    colour: ColourRow
+    owning: Owning
 
 
 @dataclass(frozen=True)
@@ -47,15 +56,15 @@ class AtHand:
 
     def owning(self, pencils: Sequence[PencilRow]) -> Owning:
         """The state of a colour from its pencils. One that is used up counts as not owned."""
-        kept = [p for p in pencils if p.state != "used_up"]
+        kept = [p for p in pencils if p.state != PencilState.USED_UP]
         if not kept:
             return Owning.NOT_OWNED
         if not any(p.drawable for p in kept):
             return Owning.LOST
-        in_use = [p.length_mm for p in kept if p.state == "in_use" and p.length_mm is not None]
+        in_use = [p.length_mm for p in kept if p.state == PencilState.IN_USE and p.length_mm is not None]
         if in_use and max(in_use) < self.stub_mm:
             return Owning.STUB
-        if any(p.state == "spare" for p in kept) or sum(p.state == "in_use" for p in kept) > 1:
+        if any(p.state == PencilState.SPARE for p in kept) or sum(p.state == PencilState.IN_USE for p in kept) > 1:
             return Owning.SPARE
         return Owning.OWNED
 

@@ -8,21 +8,21 @@ from dataclasses import dataclass
 from sqlalchemy import func, select
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.vocabulary import Lead, PencilState, Tooth
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, at_hand_now
-from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, paper_lab, patch
-from tidy_tinder.services.collection.preferences import read_setting, write_setting
-from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.collection.chart import charted_colours
+from tidy_tinder.services.collection.paper import paper_lab
+from tidy_tinder.services.collection.patches import Patch, patch
+from tidy_tinder.services.collection.preferences import read_setting
 from tidy_tinder.services.journal import (
-    Changed,
     PastChange,
-    changed,
     collection_version,
     past_changes,
     undoable,
     writing,
 )
-from tidy_tinder.storage.models import Paper, Recipe, SessionItem, SwatchSession
+from tidy_tinder.storage.models import ItemState, Paper, Recipe, SessionItem, SessionState, SwatchSession
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
 # L* 96 with a trace of yellow: an ordinary white drawing paper (common practice, no source).
@@ -36,7 +36,7 @@ class PaperView:
     id: int
     name: str
     kind: str
-    tooth: str
+    tooth: Tooth
     colour: Patch
 
 
@@ -54,7 +54,7 @@ class Context:
     recipes: int
     waiting_marks: int
     stub_mm: int
-    leads: str
+    leads: Lead
     travel: tuple[str, ...]
     with_me: bool
 
@@ -79,7 +79,7 @@ def context(collection: Collection) -> Context:
         waiting = (
             select(func.count(SessionItem.id))
             .join(SwatchSession, SessionItem.session_id == SwatchSession.id)
-            .where(SwatchSession.state == "open", SessionItem.state == "waiting")
+            .where(SwatchSession.state == SessionState.OPEN, SessionItem.state == ItemState.WAITING)
         )
         return Context(
             version=collection_version(session),
@@ -92,7 +92,7 @@ def context(collection: Collection) -> Context:
             recipes=session.scalar(select(func.count(Recipe.id))) or 0,
             waiting_marks=session.scalar(waiting) or 0,
             stub_mm=hand.stub_mm,
-            leads=read_setting(session, "leads", "code"),
+            leads=Lead(read_setting(session, "leads", Lead.CODE)),
             travel=tuple(sorted(hand.travel)),
             with_me=hand.with_me,
         )
@@ -100,45 +100,10 @@ def context(collection: Collection) -> Context:
 
 def _counts(pencils: Sequence[PencilRow], hand: AtHand) -> bool:
     """Whether a colour counts as owned: a pencil of it is kept, and with her while only that counts."""
-    return any(p.state != "used_up" and (not hand.with_me or hand.carries(p)) for p in pencils)
+    return any(p.state != PencilState.USED_UP and (not hand.with_me or hand.carries(p)) for p in pencils)
 
 
 def changes(collection: Collection) -> tuple[PastChange, ...]:
     """The newest changes, each with its undo."""
     with collection() as session:
         return past_changes(session)
-
-
-def set_paper(collection: Collection, paper_id: int) -> Changed:
-    """Work on another paper from now on. Raises NotFoundError."""
-    with writing(collection, "Paper at hand", kind="setting") as session:
-        find_paper(session, paper_id)
-        write_setting(session, "paper", str(paper_id))
-        return changed(session)
-
-
-def set_closest(collection: Collection, closest: str) -> Changed:
-    """Mean something else by closest from now on. Raises RefusedError for a word that is none of the three."""
-    if closest not in {c.value for c in Closest}:
-        raise RefusedError(f"“{closest}” is none of overall, value, hue.")
-    with writing(collection, "Closest by", kind="setting") as session:
-        write_setting(session, "closest", closest)
-        return changed(session)
-
-
-def set_leads(collection: Collection, leads: str) -> Changed:
-    """Let codes or names lead in every list. Raises RefusedError for another word."""
-    if leads not in ("code", "name"):
-        raise RefusedError(f"“{leads}” is none of code, name.")
-    with writing(collection, f"{leads.capitalize()}s first", kind="setting") as session:
-        write_setting(session, "leads", leads)
-        return changed(session)
-
-
-def set_stub(collection: Collection, millimetres: int) -> Changed:
-    """Call pencils shorter than this stubs. Raises RefusedError for a length that makes no sense."""
-    if not 5 <= millimetres <= 150:
-        raise RefusedError(f"A stub is shorter than 5 to 150 mm, not {millimetres}.")
-    with writing(collection, f"Stubs below {millimetres} mm", kind="setting") as session:
-        write_setting(session, "stub_mm", str(millimetres))
-        return changed(session)

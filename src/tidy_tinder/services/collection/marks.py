@@ -4,39 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from enum import Enum
+from enum import StrEnum
 
 import numpy as np
 from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.marks.drawing import USUAL_COVERAGE, drawing_pairs
-from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.reflectance.colorimetry import hex_of, lab_to_linear_rgb, on_screen
-from tidy_tinder.services.background.cache import CHART_TABLES, MARK_TABLES
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import for_version
+from tidy_tinder.services.collection.paper import paper_lab
+from tidy_tinder.services.collection.patches import CHART_GROUND, LabTriple, Trust, patch
 from tidy_tinder.services.collection.predictions import Predictions, predictions_on
-from tidy_tinder.services.errors import NotFoundError
-from tidy_tinder.storage.models import PRESSURES, Paper
-from tidy_tinder.storage.queries.colours import ColourRow, colour_rows
+from tidy_tinder.storage.models import Paper
+from tidy_tinder.storage.queries.colours import colour_rows
 from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, measured_marks
 
-LabTriple = tuple[float, float, float]
 
-# A chart is printed on white; it is shown on the screen's own.
-CHART_GROUND: LabTriple = (100.0, 0.0, 0.0)
-
-
-class Trust(Enum):
-    """How a shown colour is known."""
-
-    MEASURED = "measured"
-    PREDICTED = "predicted"
-    CHART = "chart"
-    NONE = "none"
-
-
-class RestsOn(Enum):
+class RestsOn(StrEnum):
     """What the predicted zones of a mark rest on."""
 
     NOTHING = ""
@@ -45,24 +31,12 @@ class RestsOn(Enum):
 
 
 @dataclass(frozen=True)
-class Patch:
-    """A plain patch of one colour: Lab, D65, 2°; hex clipped to the screen; grey, the same L* without a hue;
-    on_screen says whether the screen can show it.
-    """
-
-    lab: LabTriple
-    hex: str
-    grey: str
-    on_screen: bool
-
-
-@dataclass(frozen=True)
 class Zone:
     """One third of a mark: its mean Lab and how it is drawn (grain mask in percent, film on the ground), in
     colour and in the grey view. band: where predicted, the ΔE00 within which nine of ten lie.
     """
 
-    pressure: str
+    pressure: Pressure
     trust: Trust
     band: float | None
     lab: LabTriple
@@ -86,31 +60,6 @@ class Mark:
     zones: tuple[Zone, ...]
 
 
-def patch(lab: Sequence[float] | Lab) -> Patch:
-    """A plain patch of a Lab (3,)."""
-    linear = lab_to_linear_rgb(np.asarray(lab))
-    L, a, b = (float(v) for v in lab)
-    return Patch((L, a, b), hex_of(linear), grey_hex(L), bool(on_screen(linear)))
-
-
-def grey_hex(L: float) -> str:
-    """The screen's grey of a lightness L*."""
-    return hex_of(lab_to_linear_rgb(np.array([L, 0.0, 0.0])))
-
-
-def paper_lab(paper: Paper) -> LabTriple:
-    """The paper's own colour."""
-    return (paper.lab_L, paper.lab_a, paper.lab_b)
-
-
-def find_paper(session: Session, paper_id: int) -> Paper:
-    """The paper; raises NotFoundError."""
-    paper = session.get(Paper, paper_id)
-    if paper is None:
-        raise NotFoundError(f"There is no paper number {paper_id}. It may have been removed in another window.")
-    return paper
-
-
 def marks_on(session: Session, paper: Paper) -> Mapping[int, Mark]:
     """The mark of every charted colour on a paper, by colour id; kept until marks or what they predict change."""
     predicted = predictions_on(session, paper)
@@ -123,7 +72,7 @@ class _Sketch:
     """One zone before it is drawn."""
 
     colour_id: int
-    pressure: str
+    pressure: Pressure
     lab: LabTriple
     trust: Trust
     band: float | None = None
@@ -136,12 +85,14 @@ def _draw_all(session: Session, paper: Paper, predicted: Predictions) -> dict[in
     on_paper = [
         sketch
         for row in rows
-        for pressure in reversed(PRESSURES)
+        for pressure in reversed(MARK_PRESSURES)
         if (sketch := _zone_of(row.id, pressure, measured, predicted)) is not None
     ]
     seen = {sketch.colour_id for sketch in on_paper}
     by_chart = [
-        _Sketch(row.id, "heavy", row.lab, Trust.CHART) for row in rows if row.id not in seen and row.lab is not None
+        _Sketch(row.id, Pressure.HEAVY, row.lab, Trust.CHART)
+        for row in rows
+        if row.id not in seen and row.lab is not None
     ]
     behind = patch(paper_lab(paper))
     marks = {row.id: Mark(Trust.NONE, RestsOn.NOTHING, behind.hex, behind.grey, ()) for row in rows}
@@ -151,7 +102,7 @@ def _draw_all(session: Session, paper: Paper, predicted: Predictions) -> dict[in
 
 
 def _zone_of(
-    colour_id: int, pressure: str, measured: Mapping[int, Mapping[MarkKind, MeasuredMark]], predicted: Predictions
+    colour_id: int, pressure: Pressure, measured: Mapping[int, Mapping[MarkKind, MeasuredMark]], predicted: Predictions
 ) -> _Sketch | None:
     """What is known of one third of a mark: measured before predicted."""
     kind = (pressure, 1)
@@ -200,8 +151,3 @@ def _film_hex(film: NDArray[np.int64]) -> str:
 def known_marks(session: Session, paper: Paper) -> Mapping[int, Mapping[MarkKind, MeasuredMark]]:
     """Measured marks by colour and kind on a paper; kept until the collection changes."""
     return for_version(session, ("measured", paper.id), MARK_TABLES, lambda: measured_marks(session, paper.id))
-
-
-def charted_colours(session: Session) -> Sequence[ColourRow]:
-    """All charted colours in order; kept until the collection changes."""
-    return for_version(session, "colours", CHART_TABLES, lambda: colour_rows(session))

@@ -9,31 +9,25 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.standins.passage import Passage
 from tidy_tinder.core.standins.roles import Water
-from tidy_tinder.services.standins.mark_beside_mark import DEFAULT_PRESSURE
-from tidy_tinder.storage.models import Colour, ColourRange, RecipeCall, RecipeStep
+from tidy_tinder.core.vocabulary import Finish, Pressure, Role
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.storage.models import CallState, Colour, ColourRange, RecipeCall, RecipeStep
 
-
-@dataclass(frozen=True)
-class CallLayer:
-    """A call as layers: its colour, pressure (or “burnish”) and how many."""
-
-    call_id: int
-    colour_id: int
-    pressure: str
-    layers: int
+# A call that names no pressure is compared at heavy, one layer: the masstone is what a chart shows too.
+DEFAULT_PRESSURE = Pressure.HEAVY
 
 
 @dataclass(frozen=True)
 class CalledPassage:
-    """The layers below and above a call in its area, lowest first; left_out: calls there that are not modelled;
-    water: what water does to the call there.
+    """The layers below and above a call in its area, by colour, lowest first; left_out: calls there that are not
+    modelled; water: what water does to the call there.
     """
 
-    below: tuple[CallLayer, ...]
-    above: tuple[CallLayer, ...]
+    below: tuple[Layer[int], ...]
+    above: tuple[Layer[int], ...]
     solvent: bool
     left_out: int
     water: Water = Water.NONE
@@ -43,12 +37,9 @@ class CalledPassage:
         """How many layers there are round the call."""
         return sum(one.layers for one in (*self.below, *self.above))
 
-    def fitted(self, pencils: Mapping[int, PencilFit]) -> Passage:
+    def modelled(self, pencils: Mapping[int, PencilFit]) -> Passage:
         """The same with fitted pencils, as the core takes it."""
-        below, above = (
-            tuple(FittedLayer(pencils[one.colour_id], one.pressure, one.layers) for one in side)
-            for side in (self.below, self.above)
-        )
+        below, above = (tuple(one.of(pencils[one.pencil]) for one in side) for side in (self.below, self.above))
         return Passage(below, above, self.solvent)
 
 
@@ -56,38 +47,52 @@ class CalledPassage:
 ALONE = CalledPassage((), (), False, 0)
 
 
-def layer_of(call: RecipeCall) -> CallLayer:
+def find_call(session: Session, call_id: int) -> RecipeCall:
+    """The call; raises NotFoundError."""
+    call = session.get(RecipeCall, call_id)
+    if call is None:
+        raise NotFoundError(f"There is no call number {call_id}. It may have been removed in another window.")
+    return call
+
+
+def settled_call(session: Session, call_id: int) -> tuple[RecipeCall, int]:
+    """The call and the colour that it asks for. Raises NotFoundError, RefusedError for one not settled yet."""
+    call = find_call(session, call_id)
+    if call.colour_id is None:
+        raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
+    return call, call.colour_id
+
+
+def layer_of(call: RecipeCall) -> Layer[int]:
     """What a settled call lays down."""
-    pressure = "burnish" if call.role == "burnisher" else call.pressure or DEFAULT_PRESSURE
-    return CallLayer(call.id, call.colour_id or 0, pressure, call.layers)
+    pressure = Pressure.BURNISH if call.role == Role.BURNISHER else call.pressure or DEFAULT_PRESSURE
+    return Layer(call.colour_id or 0, pressure, call.layers)
 
 
 def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilFit]) -> CalledPassage:
     """The passage round a call: the other calls of its area in the order of the recipe, those that are modelled."""
     step = session.get_one(RecipeStep, call.step_id)
+    same_area = (RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area)
     rows = session.scalars(
         select(RecipeCall)
         .join(RecipeStep, RecipeCall.step_id == RecipeStep.id)
-        .where(RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area)
+        .where(*same_area)
         .order_by(RecipeStep.position, RecipeCall.position)
     ).all()
-    finishes = session.scalars(
-        select(RecipeStep.finish).where(
-            RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area, RecipeStep.position >= step.position
-        )
-    ).all()
+    later = select(RecipeStep.finish).where(*same_area, RecipeStep.position >= step.position)
+    finishes = session.scalars(later).all()
     at = next(i for i, row in enumerate(rows) if row.id == call.id)
-    sides: tuple[list[CallLayer], list[CallLayer]] = ([], [])
+    sides: tuple[list[Layer[int]], list[Layer[int]]] = ([], [])
     left_out = 0
     for i, row in enumerate(rows):
-        if i == at or row.state == "dismissed":
+        if i == at or row.state == CallState.DISMISSED:
             continue
         if row.colour_id in pencils:
             sides[i > at].append(layer_of(row))
         else:
             left_out += 1
-    water = _water(session, call) if "wet" in finishes else Water.NONE
-    return CalledPassage(tuple(sides[0]), tuple(sides[1]), "solvent" in finishes, left_out, water)
+    water = _water(session, call) if Finish.WET in finishes else Water.NONE
+    return CalledPassage(tuple(sides[0]), tuple(sides[1]), Finish.SOLVENT in finishes, left_out, water)
 
 
 def _water(session: Session, call: RecipeCall) -> Water:

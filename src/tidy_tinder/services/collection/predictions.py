@@ -11,16 +11,19 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, predict
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.services.background.inputs import seen_paper
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.services.background.inputs import FITTED_TABLES, seen_paper
 from tidy_tinder.services.background.runtime import fitted, for_version
 from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.storage.models import PRESSURES, Paper
-
-LabTriple = tuple[float, float, float]
+from tidy_tinder.services.collection.patches import LabTriple
+from tidy_tinder.services.journal import tables_version
+from tidy_tinder.storage.models import Paper
 
 # A mark is predicted well where nine of ten lie within this ΔE00: up to there two marks are close to the eye
 # (5-optics section 1, a rule of thumb).
 WELL_WITHIN = 3.5
+
+_PLACE = {pressure: i for i, pressure in enumerate(MARK_PRESSURES)}
 
 
 @dataclass(frozen=True)
@@ -45,12 +48,12 @@ class Predictions:
     lab: Lab
     band: Lab
 
-    def of(self, colour_id: int, pressure: str) -> PredictedMark | None:
+    def of(self, colour_id: int, pressure: Pressure) -> PredictedMark | None:
         """One mark; None where nothing can be said."""
         at = self.places.get(colour_id)
         if at is None:
             return None
-        kind = PRESSURES.index(pressure)
+        kind = _PLACE[pressure]
         L, a, b = (float(v) for v in self.lab[at, kind])
         return PredictedMark((L, a, b), float(self.band[at, kind]))
 
@@ -72,6 +75,11 @@ def predictions_on(session: Session, paper: Paper, layers: int = 1) -> Predictio
     return for_version(session, question, ("paper",), lambda: _predict(known, paper, layers))
 
 
+def is_newest(session: Session, predictions: Predictions) -> bool:
+    """Whether predictions rest on the newest swatches, or on none at all."""
+    return predictions.version in (0, tables_version(session, FITTED_TABLES))
+
+
 def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
     """The paper as it is fitted; a guess where it came in after the fit."""
     home = known.survey.papers[known.survey.home] if known.survey.home is not None else None
@@ -85,10 +93,10 @@ def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
 def _predict(known: Fitted, paper: Paper, layers: int) -> Predictions:
     fit = paper_fit(known, paper)
     keys = sorted(known.survey.pencils)
-    told = predict([known.survey.pencils[k] for k in keys], fit, [Kind(p, layers) for p in PRESSURES])
+    found = predict([known.survey.pencils[k] for k in keys], fit, [Kind(p, layers) for p in MARK_PRESSURES])
     # No paper shows more than the scale of Lab holds; a doubtful pencil may be predicted a hair beyond.
-    lab = np.clip(told.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
+    lab = np.clip(found.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
     places = {key: at for at, key in enumerate(keys)}
     return Predictions(
-        known.version, fit.anchors, paper.id == known.survey.home, known.survey.by_chart, places, lab, told.radius
+        known.version, fit.anchors, paper.id == known.survey.home, known.survey.by_chart, places, lab, found.radius
     )  # fmt: skip

@@ -10,12 +10,15 @@ from typing import TypeVar
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import Finish, Ground, PencilState, Pressure, Source
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import Changed, changed, writing
-from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Swatch
+from tidy_tinder.services.swatches.store import MadeMark, Measurement, new_swatch
+from tidy_tinder.services.tidy.pencils import NewPencil, store_pencils
+from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Paper, SetColour
 
-LabTriple = tuple[float, float, float]
 K = TypeVar("K")
 V = TypeVar("V")
 
@@ -30,7 +33,7 @@ class NewSet:
 
 
 @dataclass(frozen=True)
-class NewPencil:
+class NamedPencil:
     """An owned stick: colour by range and code, the set it came from ("" bought singly), place, length, state."""
 
     range_name: str
@@ -39,24 +42,24 @@ class NewPencil:
     tin: str
     slot: int
     length_mm: int
-    state: str
+    state: PencilState
     stamp_readable: bool
 
 
 @dataclass(frozen=True)
-class NewSwatch:
+class NamedSwatch:
     """A measured mark: colour by range and code, paper by name, how it was made, Lab and spectrum (31)."""
 
     range_name: str
     code: str
     paper: str
-    pressure: str
+    pressure: Pressure
     layers: int
-    finish: str
-    over: str
+    finish: Finish
+    over: Ground
     lab: LabTriple
     spectrum: tuple[float, ...] | None
-    source: str
+    source: Source
     instrument: str
     made_on: date
 
@@ -94,40 +97,40 @@ def add_sets(collection: Collection, sets: Sequence[NewSet]) -> Changed:
         return changed(session)
 
 
-def add_pencils(collection: Collection, pencils: Sequence[NewPencil]) -> Changed:
+def add_pencils(collection: Collection, pencils: Sequence[NamedPencil]) -> Changed:
     """Add owned pencils with their places. Raises NotFoundError for a colour or set that is not there."""
     with writing(collection, "Pencils added") as session:
         colours = _colours(session)
         sets = {row.name: row.id for row in session.scalars(select(BoxedSet))}
-        for new in pencils:
-            session.add(
-                Pencil(
-                    colour_id=_named(colours, (new.range_name, new.code), "colour"),
-                    set_id=_named(sets, new.set_name, "set") if new.set_name else None,
-                    tin=new.tin, slot=new.slot, length_mm=new.length_mm, state=new.state,
-                    stamp_readable=new.stamp_readable,
+        store_pencils(
+            session,
+            (
+                NewPencil(
+                    _named(colours, (new.range_name, new.code), "colour"),
+                    _named(sets, new.set_name, "set") if new.set_name else None,
+                    new.tin, new.slot, new.length_mm, new.state, new.stamp_readable,
                 )
-            )  # fmt: skip
+                for new in pencils
+            ),
+        )  # fmt: skip
         return changed(session)
 
 
-def add_swatches(collection: Collection, swatches: Sequence[NewSwatch]) -> Changed:
-    """Add measured marks. Raises NotFoundError for a colour or paper that is not there."""
+def add_swatches(collection: Collection, swatches: Sequence[NamedSwatch]) -> Changed:
+    """Add measured marks.
+
+    Raises NotFoundError for a colour or paper that is not there, RefusedError and OutOfRangeError for what cannot be.
+    """
     with writing(collection, "Swatches added") as session:
         colours = _colours(session)
         papers = {row.name: row.id for row in session.scalars(select(Paper))}
         for new in swatches:
-            L, a, b = new.lab
-            session.add(
-                Swatch(
-                    colour_id=_named(colours, (new.range_name, new.code), "colour"),
-                    paper_id=_named(papers, new.paper, "paper"),
-                    pressure=new.pressure, layers=new.layers, finish=new.finish, over=new.over,
-                    lab_L=L, lab_a=a, lab_b=b, spectrum=list(new.spectrum) if new.spectrum else None,
-                    spectrum_white="D65, 2 degree" if new.spectrum else "", source=new.source,
-                    instrument=new.instrument, made_on=new.made_on,
-                )
+            mark = MadeMark(
+                _named(colours, (new.range_name, new.code), "colour"), _named(papers, new.paper, "paper"),
+                new.pressure, new.layers, new.finish, new.over,
             )  # fmt: skip
+            measured = Measurement(new.lab, new.source, new.instrument, new.spectrum, made_on=new.made_on)
+            session.add(new_swatch(mark, measured))
         return changed(session)
 
 

@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.formats.csv_catalogue import (
     CatalogueFile,
     CatalogueRow,
@@ -19,6 +20,7 @@ from tidy_tinder.formats.csv_catalogue import (
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.tidy.pencils import NewPencil, store_pencils
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows, pencils_by_colour
 
@@ -64,7 +66,7 @@ def export_catalogue(collection: Collection) -> bytes:
             [
                 ExportRow(
                     row.maker, row.range_name, row.code, row.name, row.lab, row.opacity, row.lightfastness,
-                    row.effect, sum(p.state != "used_up" for p in pencils.get(row.id, ())),
+                    row.effect, sum(p.state != PencilState.USED_UP for p in pencils.get(row.id, ())),
                 )
                 for row in colour_rows(session)
             ]
@@ -118,7 +120,9 @@ def _plan(session: Session, file: CatalogueFile) -> _Work:
     ranges = {(r.maker, r.name): r.id for r in session.scalars(select(ColourRange))}
     colours = {(c.range_id, c.code): c for c in session.scalars(select(Colour))}
     counted = (
-        select(Pencil.colour_id, func.count(Pencil.id)).where(Pencil.state != "used_up").group_by(Pencil.colour_id)
+        select(Pencil.colour_id, func.count(Pencil.id))
+        .where(Pencil.state != PencilState.USED_UP)
+        .group_by(Pencil.colour_id)
     )
     owned: dict[int, int] = dict(session.execute(counted).all())
     for row in file.rows:
@@ -175,6 +179,5 @@ def _carry_out(session: Session, work: _Work) -> None:
         session.add(Colour(range_id=range_id, code=row.code, position=positions[range_id], **_values(row)))
     session.flush()
     colours = {(c.range_id, c.code): c.id for c in session.scalars(select(Colour))}
-    for row, count in work.pencils:
-        colour_id = colours[(ranges[(row.maker, row.range_name)], row.code)]
-        session.add_all(Pencil(colour_id=colour_id) for _ in range(count))
+    owned = ((colours[(ranges[(row.maker, row.range_name)], row.code)], count) for row, count in work.pencils)
+    store_pencils(session, (NewPencil(colour_id) for colour_id, count in owned for _ in range(count)))

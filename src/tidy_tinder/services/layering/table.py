@@ -6,28 +6,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
-from tidy_tinder.core.layers import LaidLayer, orders
+from tidy_tinder.core.layers import Layer, orders
 from tidy_tinder.core.standins.roles import Ability, unfit_for
-from tidy_tinder.services.background.runtime import Collection, fitted
-from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.services.collection.marks import Patch, Trust, find_paper, paper_lab, patch
-from tidy_tinder.services.collection.predictions import paper_fit
-from tidy_tinder.services.collection.stacks import (
-    Laid,
-    Seen,
-    all_dressed,
-    check_layers,
-    dressed,
-    fitted_layers,
-    layers_in_words,
-    look_at,
-    mark_of,
-)
-from tidy_tinder.storage.models import PRESSURES, Paper
+from tidy_tinder.core.vocabulary import Pressure, Role
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.paper import paper_lab
+from tidy_tinder.services.collection.patches import Patch, Seen, Trust, patch
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.collection.stacks import Laid, check_layers, layers_in_words, look_at, owned_layers
 
 # Solvent on fewer layers than this finds too little wax to dissolve (common practice, no source).
 _LEAST_FOR_SOLVENT = 3
@@ -75,59 +64,52 @@ class LaidOut:
     warnings: tuple[str, ...]
 
 
-def lay_out(
-    collection: Collection, paper_id: int, layers: Sequence[LaidLayer], solvent: bool = False
-) -> LaidOut:  # fmt: skip
+def lay_out(collection: Collection, paper_id: int, layers: Sequence[Layer[int]], solvent: bool = False) -> LaidOut:
     """What layers look like on a paper in every order. Raises NotFoundError, RefusedError."""
     check_layers(layers)
     with collection() as session:
-        paper, laid = find_paper(session, paper_id), dressed(session, layers)
-        alone = tuple(
-            Alone(one, mark_of(session, paper, layer) if layer.pressure in PRESSURES else None)
-            for one, layer in zip(laid, layers, strict=True)
-        )
+        scene = Scene.on(session, paper_id)
+        laid, paper = owned_layers(scene, layers), scene.paper
+        alone = tuple(Alone(one, scene.look(layer)) for one, layer in zip(laid, layers, strict=True))
         left = paper.most_layers - sum(one.layers for one in layers)
-        told = LaidOut(
-            True, "", patch(paper_lab(paper)), alone, (), None, None, left, _warnings(session, paper, laid, solvent)
+        table = LaidOut(
+            True, "", patch(paper_lab(paper)), alone, (), None, None, left, _warnings(scene, laid, solvent)
         )  # fmt: skip
-        known = fitted(session)
-        if known is None:
-            return replace(told, ready=False)
-        if fitted_layers(known, layers) is None:
-            names = [f"{x.colour.code} {x.colour.name}" for x in laid if x.colour.id not in known.survey.pencils]
-            return replace(
-                told, problem=f"{' and '.join(names)} cannot be modelled: swatch it, or see why on its page."
-            )
-        return _ordered(session, known, paper, layers, solvent, told)
+        if scene.known is None:
+            return replace(table, ready=False)
+        if scene.modelled(layers) is None:
+            pencils = scene.known.survey.pencils
+            names = [f"{c.code} {c.name}" for c in (one.pencil.colour for one in laid) if c.id not in pencils]
+            problem = f"{' and '.join(names)} cannot be modelled: swatch it, or see why on its page."
+            return replace(table, problem=problem)
+        return _ordered(scene, layers, solvent, table)
 
 
-def _ordered(
-    session: Session, known: Fitted, paper: Paper, layers: Sequence[LaidLayer], solvent: bool, told: LaidOut
-) -> LaidOut:
+def _ordered(scene: Scene, layers: Sequence[Layer[int]], solvent: bool, table: LaidOut) -> LaidOut:
     """All orders, and how the first two part."""
     each = orders(layers)
-    results = look_at(session, paper, known, each, solvent)
+    results = look_at(scene, each, solvent)
     steps = [tuple(order[: i + 1]) for order in each for i in range(len(order))]
-    after = iter(look_at(session, paper, known, steps))
+    after = iter(look_at(scene, steps))
     found = []
-    for laid, result in zip(all_dressed(session, each), results, strict=True):
+    for order, result in zip(each, results, strict=True):
+        laid = owned_layers(scene, order)
         seen = tuple(one for one in (next(after) for _ in laid) if one is not None)
         assert result is not None, "every pencil is fitted"
         found.append(Order(laid, layers_in_words(laid), result, seen))
     if len(found) == 1:
-        return replace(told, orders=(found[0],))
+        return replace(table, orders=(found[0],))
     first, second = (np.array(order.result.patch.lab) for order in found[:2])
-    told = replace(told, orders=tuple(found), apart=difference(first, second))
+    table = replace(table, orders=tuple(found), apart=difference(first, second))
     if all(order.result.trust is Trust.MEASURED for order in found[:2]):
-        return told
-    fit = paper_fit(known, paper)
-    both = predict_stacks([fitted_layers(known, order) or [] for order in each[:2]], fit, solvent)
-    return replace(told, plus_minus=both.radius_between(0, 1))
+        return table
+    both = predict_stacks([scene.modelled(order) or [] for order in each[:2]], scene.fit, solvent)
+    return replace(table, plus_minus=both.radius_between(0, 1))
 
 
-def _warnings(session: Session, paper: Paper, laid: Sequence[Laid], solvent: bool) -> tuple[str, ...]:
+def _warnings(scene: Scene, laid: Sequence[Laid], solvent: bool) -> tuple[str, ...]:
     """What speaks against laying this."""
-    found = []
+    found, paper = [], scene.paper
     passes = sum(one.layers for one in laid)
     if passes > paper.most_layers:
         found.append(f"That is {passes} layers; {paper.name} takes {paper.most_layers}.")
@@ -135,10 +117,10 @@ def _warnings(session: Session, paper: Paper, laid: Sequence[Laid], solvent: boo
         found.append(f"{paper.name} does not stand solvent.")
     if solvent and passes < _LEAST_FOR_SOLVENT:
         found.append("Solvent needs at least three layers, or there is too little wax to dissolve.")
-    last = laid[-1]
-    if last.pressure == "burnish":
-        heavy = mark_of(session, paper, LaidLayer(last.colour.id, "heavy"))
+    last, colour = laid[-1], laid[-1].pencil.colour
+    if last.pressure == Pressure.BURNISH:
+        heavy = scene.look(Layer(colour.id, Pressure.HEAVY))
         masstone = np.array(heavy.patch.lab) if heavy is not None else None
-        if unfit_for("burnisher", Ability(last.colour.opacity, masstone)) is not None:
-            found.append(f"{last.colour.code} {last.colour.name} is dark for burnishing: it will darken all of it.")
+        if unfit_for(Role.BURNISHER, Ability(colour.opacity, masstone)) is not None:
+            found.append(f"{colour.code} {colour.name} is dark for burnishing: it will darken all of it.")
     return tuple(found)

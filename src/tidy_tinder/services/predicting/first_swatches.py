@@ -6,22 +6,20 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.collection_fit.next_swatches import FEWEST, MOST, next_swatches
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_swatch
 from tidy_tinder.core.layering.prediction.marks import predict
-from tidy_tinder.services.background.inputs import FITTED_TABLES
-from tidy_tinder.services.background.runtime import Collection, fitted
-from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.services.collection.at_hand import at_hand_now
-from tidy_tinder.services.collection.marks import Mark, charted_colours, find_paper, known_marks, marks_on
-from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions, paper_fit, predictions_on
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.marks import Mark
+from tidy_tinder.services.collection.patches import LabTriple
+from tidy_tinder.services.collection.predictions import WELL_WITHIN, is_newest
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.services.journal import tables_version
-from tidy_tinder.storage.models import PRESSURES, Paper
-from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
+from tidy_tinder.storage.models import Paper
+from tidy_tinder.storage.queries.colours import ColourRow
 
 USUAL = 8
 # Good enough: this share of the marks of the pencils at hand is measured, or predicted within WELL_WITHIN.
@@ -104,101 +102,84 @@ def first_swatches(collection: Collection, paper_id: int, count: int = USUAL) ->
     if not FEWEST <= count <= MOST:
         raise RefusedError(f"Swatch {FEWEST} to {MOST} pencils first, not {count}.")
     with collection() as session:
-        paper = find_paper(session, paper_id)
-        known = fitted(session)
-        colours = {c.id: c for c in charted_colours(session)}
-        marks, measured = marks_on(session, paper), known_marks(session, paper)
-        whole = {(p, 1) for p in PRESSURES}
+        scene = Scene.on(session, paper_id)
+        whole = {(pressure, 1) for pressure in MARK_PRESSURES}
         advised = [
-            FirstSwatch(colours[i], marks[i], reason, whole <= set(measured.get(i, {})))
-            for i, reason in _advice(session, known, paper, count)
+            FirstSwatch(scene.colours[i], scene.marks[i], reason, whole <= set(scene.measured.get(i, {})))
+            for i, reason in _advice(scene, count)
         ]
-        is_home = known is not None and known.survey.home == paper.id
+        is_home = scene.known is not None and scene.known.survey.home == paper_id
         return FirstSwatches(
-            paper.id, paper.name, is_home, tuple(advised), _sureness(session, paper),
-            _over_black(session, known, paper, [one.colour.id for one in advised]),
+            paper_id, scene.paper.name, is_home, tuple(advised), _sureness(scene),
+            _over_black(scene, [one.colour.id for one in advised]),
         )  # fmt: skip
 
 
 def sureness_of(collection: Collection, paper_id: int) -> Sureness:
     """How sure the pencils at hand are on a paper by now. Raises NotFoundError."""
     with collection() as session:
-        return _sureness(session, find_paper(session, paper_id))
+        return _sureness(Scene.on(session, paper_id))
 
 
-def advised_keys(session: Session, known: Fitted, paper: Paper) -> list[int]:
+def advised_keys(scene: Scene) -> list[int]:
     """The colours that a paper's page advises to swatch and that are not swatched there yet."""
-    done = set(known_marks(session, paper))
-    return [i for i, _ in _advice(session, known, paper, USUAL) if i not in done]
+    return [i for i, _ in _advice(scene, USUAL) if i not in scene.measured]
 
 
-def _advice(session: Session, known: Fitted | None, paper: Paper, count: int) -> list[tuple[int, str]]:
+def _advice(scene: Scene, count: int) -> list[tuple[int, str]]:
     """Colours and reasons: the same list however many of them are done, so that it does not run away."""
-    hand = at_hand_now(session)
-    owned = {i for i, sticks in pencils_by_colour(session).items() if hand.has(sticks)}
-    colours = {c.id: c for c in charted_colours(session) if c.id in owned and c.effect == "ordinary"}
-    looks = _looks(known, colours, predictions_on(session, paper))
+    looks = _looks(scene, [scene.colours[i] for i in scene.colours if i in _ordinary_at_hand(scene)])
     keys = sorted(looks)
     if not keys:
         return []
-    advised = next_swatches(np.array([looks[k] for k in keys]), [colours[k].opacity for k in keys], count)
+    opacities = [scene.colours[k].opacity for k in keys]
+    advised = next_swatches(np.array([looks[k] for k in keys]), opacities, count)
     return [(keys[one.index], one.why) for one in advised]
 
 
-def _over_black(
-    session: Session, known: Fitted | None, paper: Paper, advised: Sequence[int]
-) -> OverBlack | None:  # fmt: skip
+def _ordinary_at_hand(scene: Scene) -> set[int]:
+    return {i for i in scene.at_hand if i in scene.colours and scene.colours[i].effect == Effect.ORDINARY}
+
+
+def _over_black(scene: Scene, advised: Sequence[int]) -> OverBlack | None:
     """What swatches over a black bar would do, if they would do much."""
-    if known is None or known.survey.home is None or paper.lab_L > _DARK_GROUND:
+    if scene.known is None or scene.known.survey.home is None or scene.paper.lab_L > _DARK_GROUND:
         return None
-    home = session.get(Paper, known.survey.home)
-    pencils = {i: known.survey.pencils[i] for i in advised if i in known.survey.pencils}
+    survey = scene.known.survey
+    home = scene.session.get(Paper, survey.home)
+    pencils = {i: survey.pencils[i] for i in advised if i in survey.pencils}
     lacking = [i for i, fit in pencils.items() if not any(kind.over_black for kind, _, _ in fit.left)]
     if home is None or not lacking:
         return None
-    fit, heavy = paper_fit(known, paper), Kind("heavy")
-    now = predict([pencils[i] for i in lacking], fit, [heavy]).radius[:, 0]
-    at_home = known.survey.papers[home.id]
-    then = [band_after_swatch(pencils[i], fit, heavy, at_home, OVER_BLACK) for i in lacking]
+    heavy, at_home = Kind(Pressure.HEAVY), survey.papers[home.id]
+    now = predict([pencils[i] for i in lacking], scene.fit, [heavy]).radius[:, 0]
+    then = [band_after_swatch(pencils[i], scene.fit, heavy, at_home, OVER_BLACK) for i in lacking]
     before, after = float(np.median(now)), float(np.median(then))
     worth = after < before * (1.0 - _WORTH)
     return OverBlack(home.id, home.name, tuple(lacking), before, after) if worth else None
 
 
-def _looks(
-    known: Fitted | None, colours: dict[int, ColourRow], predicted: Predictions
-) -> dict[int, tuple[float, float, float]]:
+def _looks(scene: Scene, colours: Sequence[ColourRow]) -> dict[int, LabTriple]:
     """What each pencil looks like, as far as it is known without this paper's swatches: those that are swatched
     elsewhere, by their chart; where none is swatched yet, all that have a chart value.
     """
-    charted = {i: c.lab for i, c in colours.items() if c.lab is not None}
-    if known is None or known.survey.home is None:
+    charted = {c.id: c.lab for c in colours if c.lab is not None}
+    if scene.known is None or scene.known.survey.home is None:
         return charted
+    predicted = scene.predicted()
     swatched = set(predicted.places) - predicted.by_chart
     return {i: lab for i, lab in charted.items() if i in swatched} or charted
 
 
-def _sureness(session: Session, paper: Paper) -> Sureness:
-    hand = at_hand_now(session)
-    ordinary = {c.id for c in charted_colours(session) if c.effect == "ordinary"}
-    owned = [i for i, sticks in pencils_by_colour(session).items() if hand.has(sticks) and i in ordinary]
-    measured, predicted = known_marks(session, paper), predictions_on(session, paper)
-    seen = sum((p, 1) in measured.get(i, {}) for i in owned for p in PRESSURES)
-    bands = [
-        told.band
-        for i in owned
-        for p in PRESSURES
-        if (p, 1) not in measured.get(i, {}) and (told := predicted.of(i, p)) is not None
-    ]
-    marks = 3 * len(owned)
+def _sureness(scene: Scene) -> Sureness:
+    owned, measured, predicted = _ordinary_at_hand(scene), scene.measured, scene.predicted()
+    kinds = [(i, pressure) for i in owned for pressure in MARK_PRESSURES]
+    open_kinds = [(i, pressure) for i, pressure in kinds if (pressure, 1) not in measured.get(i, {})]
+    bands = [mark.band for i, pressure in open_kinds if (mark := predicted.of(i, pressure)) is not None]
     return Sureness(
-        marks, seen, _counted(bands), marks - seen - len(bands), float(np.median(bands)) if bands else None,
-        predicted.anchors, ready=_ready(session, predicted),
+        len(kinds), len(kinds) - len(open_kinds), _counted(bands), len(open_kinds) - len(bands),
+        float(np.median(bands)) if bands else None, predicted.anchors, ready=is_newest(scene.session, predicted),
     )  # fmt: skip
-
-
-def _ready(session: Session, predicted: Predictions) -> bool:
-    return predicted.version == 0 or predicted.version == tables_version(session, FITTED_TABLES)
 
 
 def _counted(bands: Sequence[float]) -> tuple[int, int, int, int]:

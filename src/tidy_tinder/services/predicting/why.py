@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
@@ -18,14 +17,14 @@ from tidy_tinder.core.layering.prediction.explanation import (
     band_after_swatch,
     explain,
 )
-from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.services.background.runtime import Collection, fitted
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Ground, Pressure
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.services.collection.marks import Patch, charted_colours, find_paper, known_marks, patch
-from tidy_tinder.services.collection.predictions import paper_fit
-from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.collection.patches import Patch, patch
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.predicting.first_swatches import advised_keys
-from tidy_tinder.storage.models import PRESSURES, Paper
+from tidy_tinder.storage.models import Paper
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.swatches import SwatchRow, swatches_of
 
@@ -55,7 +54,7 @@ class Why:
 
     colour: ColourRow
     paper_name: str
-    pressure: str
+    pressure: Pressure
     looks: Patch
     explanation: Explanation
     rests_on: tuple[RestedOn, ...]
@@ -67,38 +66,36 @@ class Why:
     surer: tuple[Surer, ...]
 
 
-def why(collection: Collection, colour_id: int, paper_id: int, pressure: str) -> Why:
+def why(collection: Collection, colour_id: int, paper_id: int, pressure: Pressure) -> Why:
     """Why a mark of one layer is predicted as it is.
 
     Raises NotFoundError; RefusedError for an unknown pressure, and for a mark that is measured or not predicted.
     """
-    if pressure not in PRESSURES:
-        raise RefusedError(f"A pressure is {', '.join(PRESSURES)}, not “{pressure}”.")
+    if pressure not in MARK_PRESSURES:
+        raise RefusedError(f"A pressure is {', '.join(MARK_PRESSURES)}, not “{pressure}”.")
     with collection() as session:
-        paper = find_paper(session, paper_id)
-        colour = next((c for c in charted_colours(session) if c.id == colour_id), None)
-        if colour is None:
-            raise NotFoundError(f"There is no colour number {colour_id}. It may have been removed in another window.")
-        if (pressure, 1) in known_marks(session, paper).get(colour_id, {}):
+        scene = Scene.on(session, paper_id)
+        colour, paper = scene.colour(colour_id), scene.paper
+        if (pressure, 1) in scene.measured.get(colour_id, {}):
             raise RefusedError(f"{colour.name}, {pressure} on {paper.name}, is measured: nothing is predicted there.")
-        known = fitted(session)
+        known = scene.known
         if known is None or known.survey.home is None or colour_id not in known.survey.pencils:
             raise RefusedError(f"{colour.name} is not predicted on {paper.name}.")
-        return _answer(session, known, colour, paper, Kind(pressure))
+        return _answer(scene, known, colour, Kind(pressure))
 
 
-def _answer(session: Session, known: Fitted, colour: ColourRow, paper: Paper, kind: Kind) -> Why:
-    survey, fit = known.survey, paper_fit(known, paper)
+def _answer(scene: Scene, known: Fitted, colour: ColourRow, kind: Kind) -> Why:
+    survey, fit = known.survey, scene.fit
     pencil, by_chart = survey.pencils[colour.id], colour.id in survey.by_chart
-    names: dict[int, str] = {p.id: p.name for p in session.scalars(select(Paper))}
+    names: dict[int, str] = {p.id: p.name for p in scene.session.scalars(select(Paper))}
     home = survey.home or 0
     found = explain(pencil, fit, kind)
     return Why(
-        colour, paper.name, kind.pressure, patch(np.clip(found.lab, [0, -200, -200], [100, 200, 200])), found,
-        tuple(_rested_on(swatch, names) for swatch in _counting(swatches_of(session, colour.id))), by_chart,
-        guess=fit.anchors == 0 and paper.id != home, home_name=names.get(home, ""), anchors=fit.anchors,
+        colour, scene.paper.name, kind.pressure, patch(np.clip(found.lab, [0, -200, -200], [100, 200, 200])), found,
+        tuple(_rested_on(swatch, names) for swatch in _counting(swatches_of(scene.session, colour.id))), by_chart,
+        guess=fit.anchors == 0 and scene.paper.id != home, home_name=names.get(home, ""), anchors=fit.anchors,
         charts_from=survey.charts.colours if survey.charts and by_chart else 0,
-        surer=_surer(session, known, pencil, fit, kind, (paper, names.get(home, ""))),
+        surer=_surer(scene, known, pencil, kind, names.get(home, "")),
     )  # fmt: skip
 
 
@@ -106,37 +103,34 @@ def _counting(swatches: Sequence[SwatchRow]) -> list[SwatchRow]:
     """The dry swatches that count, one of each kind."""
     first: dict[object, SwatchRow] = {}
     for swatch in swatches:
-        if swatch.finish == "dry":
+        if swatch.finish == Finish.DRY:
             first.setdefault(swatch.kind, swatch)
     return list(first.values())
 
 
 def _rested_on(swatch: SwatchRow, names: dict[int, str]) -> RestedOn:
     layers = f", {swatch.layers} layers" if swatch.layers > 1 else ""
-    over = " over a black bar" if swatch.over == "black" else ""
+    over = " over a black bar" if swatch.over == Ground.BLACK else ""
     kind = f"{swatch.pressure}{layers}{over} on {names[swatch.paper_id]}"
     return RestedOn(f"{kind}, by {swatch.source}, {swatch.made_on:%d %b %Y}", patch(swatch.lab))
 
 
-def _surer(
-    session: Session, known: Fitted, pencil: PencilFit, fit: PaperFit, kind: Kind, names: tuple[Paper, str]
-) -> tuple[Surer, ...]:
+def _surer(scene: Scene, known: Fitted, pencil: PencilFit, kind: Kind, home_name: str) -> tuple[Surer, ...]:
     """What would narrow the band, the best first; only what is worth the paper."""
-    paper, home_name = names
-    survey = known.survey
+    survey, fit = known.survey, scene.fit
     now = explain(pencil, fit, kind).band
     home = survey.papers[survey.home] if survey.home is not None else fit
     over_black = band_after_swatch(pencil, fit, kind, home, OVER_BLACK)
     ways = [Surer(f"swatch it heavy over a black bar on {home_name}", over_black)]
-    for pressure in PRESSURES:
+    for pressure in MARK_PRESSURES:
         other = Kind(pressure)
         if all(of != other for of, _, _ in pencil.left) or pencil.marks == 1:
             words = f"swatch it {pressure} on {home_name}"
             ways.append(Surer(words, band_after_swatch(pencil, fit, kind, home, other)))
-    advised = [i for i in advised_keys(session, known, paper) if i in survey.pencils][:4]
-    if paper.id != survey.home and advised:
-        anchors = [(survey.pencils[i], Kind(p)) for i in advised for p in PRESSURES]
-        words = f"swatch {len(advised)} other pencils on {paper.name}, as its page advises"
+    advised = [i for i in advised_keys(scene) if i in survey.pencils][:4]
+    if scene.paper.id != survey.home and advised:
+        anchors = [(survey.pencils[i], Kind(p)) for i in advised for p in MARK_PRESSURES]
+        words = f"swatch {len(advised)} other pencils on {scene.paper.name}, as its page advises"
         ways.append(Surer(words, band_after_anchors(pencil, fit, kind, anchors)))
     worth = [way for way in ways if way.band < now * (1.0 - _WORTH)]
     return tuple(sorted(worth, key=lambda way: way.band))

@@ -1,1 +1,4 @@
-"""TODO recipes"""
+"""Station 4: recipes taken in as text, their calls as they stand on a paper, and what was chosen for each.
+
+May import collection, standins, journal and errors.
+"""

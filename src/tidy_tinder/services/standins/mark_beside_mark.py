@@ -1,30 +1,27 @@
-"""Stand-ins for a call or for any colour, from the pencils at hand, on a paper."""
+"""Stand-ins for a call or for any colour, from the pencils at hand, mark beside mark on a paper."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections import Counter
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-import numpy as np
-from sqlalchemy.orm import Session
-
 from tidy_tinder.core.difference.components import Difference
-from tidy_tinder.core.difference.lamps import UnderLamps, under_lamps
+from tidy_tinder.core.difference.lamps import UnderLamps, parting
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.core.standins.singles import Basis, Known, Offer, Unranked, rank_singles
+from tidy_tinder.core.layers import Coat
+from tidy_tinder.core.standins.singles import Basis, Offer, Unranked, rank_singles
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
+from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.chart import catalogue_of
-from tidy_tinder.services.collection.marks import Mark, Patch, charted_colours, find_paper, known_marks, marks_on, patch
-from tidy_tinder.services.collection.predictions import Predictions, predictions_on
+from tidy_tinder.services.collection.marks import Mark
+from tidy_tinder.services.collection.paper import find_paper_called
+from tidy_tinder.services.collection.passage import DEFAULT_PRESSURE, settled_call
+from tidy_tinder.services.collection.patches import Patch, patch
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.papers import find_paper_called
-from tidy_tinder.storage.models import Paper, RecipeCall
-from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
-from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, spectra_that_count
-
-# A call that names no pressure is compared at heavy, one layer (5-optics section 7).
-DEFAULT_PRESSURE = "heavy"
+from tidy_tinder.storage.queries.colours import ColourRow
 
 
 @dataclass(frozen=True)
@@ -53,7 +50,7 @@ class RankedStandins:
 
     wanted: ColourRow
     paper_name: str
-    pressure: str
+    pressure: Pressure
     layers: int
     closest: Closest
     on_paper: tuple[RankedOffer, ...]
@@ -74,18 +71,13 @@ def standins_for_call(
     Raises NotFoundError for an unknown call or paper, RefusedError for a call that is not settled yet.
     """
     with collection() as session:
-        call = session.get(RecipeCall, call_id)
-        if call is None:
-            raise NotFoundError(f"There is no call number {call_id}. It may have been removed in another window.")
-        if call.colour_id is None:
-            raise RefusedError(f"“{call.as_written}” is not settled yet: say first which colour is meant.")
-        paper = find_paper(session, paper_id)
-        pressure = call.pressure or DEFAULT_PRESSURE
-        return rank_for_colour(session, call.colour_id, paper, pressure, call.layers, closest, limit)
+        call, colour_id = settled_call(session, call_id)
+        coat = Coat(call.pressure or DEFAULT_PRESSURE, call.layers)
+        return rank_for_colour(Scene.on(session, paper_id), colour_id, coat, closest, limit)
 
 
 def standins_for_text(
-    collection: Collection, text: str, paper: str, pressure: str, closest: Closest, limit: int = 12
+    collection: Collection, text: str, paper: str, pressure: Pressure, closest: Closest, limit: int = 12
 ) -> RankedStandins:
     """Ranked stand-ins for a colour and a paper as a person writes them (the command line).
 
@@ -100,62 +92,29 @@ def standins_for_text(
         if len(finding.hits) > 1:
             meant = "; ".join(hit.label for hit in finding.hits[:6])
             raise RefusedError(f"“{text}” can mean {meant}. Write the range too.")
-        return rank_for_colour(
-            session, finding.hits[0].key, find_paper_called(session, paper), pressure, 1, closest, limit
-        )
+        scene = Scene(session, find_paper_called(session, paper))
+        return rank_for_colour(scene, finding.hits[0].key, Coat(pressure), closest, limit)
 
 
-def rank_for_colour(
-    session: Session, colour_id: int, paper: Paper, pressure: str, layers: int, closest: Closest, limit: int
-) -> RankedStandins:
-    """Rank every pencil at hand, other than of the colour itself, as a stand-in for it."""
-    colours = {row.id: row for row in charted_colours(session)}
-    if colour_id not in colours:
-        raise NotFoundError(f"There is no colour number {colour_id}. It may have been removed in another window.")
-    measured, predicted = known_marks(session, paper), predictions_on(session, paper, layers)
-    pencils, hand = pencils_by_colour(session), at_hand_now(session)
-    kind: MarkKind = (pressure, layers)
-    owned = [i for i, sticks in pencils.items() if i != colour_id and hand.has(sticks)]
-    candidates = [_known(colours[i], measured, predicted, kind) for i in sorted(owned)]
-    ranking = rank_singles(_known(colours[colour_id], measured, predicted, kind), candidates, closest, limit)
-    marks = marks_on(session, paper)
-    shown = [colour_id, *(o.key for o in ranking.on_paper)]
-    spectra = spectra_that_count(session, paper.id, pressure, layers, shown)
-    left_out: dict[Unranked, int] = {}
-    for one in ranking.left_out:
-        left_out[one.reason] = left_out.get(one.reason, 0) + 1
+def rank_for_colour(scene: Scene, colour_id: int, coat: Coat, closest: Closest, limit: int | None) -> RankedStandins:
+    """Rank every pencil at hand, other than of the colour itself, as a stand-in for it laid in a coat.
 
-    def dressed(offers: tuple[Offer, ...]) -> tuple[RankedOffer, ...]:
-        return tuple(
-            RankedOffer(
-                colours[o.key], hand.owning(pencils[o.key]), marks[o.key], o.basis, patch(o.wanted), patch(o.offered),
-                o.ranked_by, o.difference, o.plus_minus, o.tie, parting(spectra.get(colour_id), spectra.get(o.key)),
-            )
-            for o in offers
+    limit: how many of each list, all by default. Raises NotFoundError for an unknown colour.
+    """
+    wanted = scene.compared(colour_id, coat)
+    candidates = [scene.compared(i, coat) for i in sorted(scene.at_hand - {colour_id})]
+    ranking = rank_singles(wanted, candidates, closest, limit)
+    spectra = scene.spectra(coat, [colour_id, *(offer.key for offer in ranking.on_paper)])
+
+    def ranked(offer: Offer) -> RankedOffer:
+        return RankedOffer(
+            scene.colours[offer.key], scene.owning(offer.key), scene.marks[offer.key], offer.basis,
+            patch(offer.wanted), patch(offer.offered), offer.ranked_by, offer.difference, offer.plus_minus, offer.tie,
+            parting(spectra.get(colour_id), spectra.get(offer.key)),
         )  # fmt: skip
 
-    on_paper, by_chart = dressed(ranking.on_paper), dressed(ranking.by_chart)
     return RankedStandins(
-        colours[colour_id], paper.name, pressure, layers, closest, on_paper, by_chart, left_out
+        scene.colours[colour_id], scene.paper.name, coat.pressure, coat.layers, closest,
+        tuple(map(ranked, ranking.on_paper)), tuple(map(ranked, ranking.by_chart)),
+        dict(Counter(one.reason for one in ranking.left_out)),
     )  # fmt: skip
-
-
-def parting(one: Sequence[float] | None, other: Sequence[float] | None) -> UnderLamps | None:
-    """How two measured spectra part under lamp light; None where one of them was not measured."""
-    return under_lamps(one, other) if one is not None and other is not None else None
-
-
-def _known(
-    row: ColourRow, measured: Mapping[int, Mapping[MarkKind, MeasuredMark]], predicted: Predictions, kind: MarkKind
-) -> Known:
-    """What is known of a colour for a comparison at one pressure and number of layers: measured before predicted."""
-    mark = measured.get(row.id, {}).get(kind)
-    told = predicted.of(row.id, kind[0]) if mark is None else None
-    seen = mark.lab if mark else told.lab if told else None
-    return Known(
-        row.id,
-        np.array(seen) if seen else None,
-        np.array(row.lab) if row.lab else None,
-        ordinary=row.effect == "ordinary",
-        band=told.band if told else None,
-    )

@@ -7,17 +7,15 @@ from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 import numpy as np
-from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layers import LaidLayer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.reach import Beyond as Way
 from tidy_tinder.core.standins.reach import shortfalls
-from tidy_tinder.services.collection.marks import charted_colours
-from tidy_tinder.services.collection.predictions import predictions_on
-from tidy_tinder.services.collection.stacks import dressed, layers_in_words
-from tidy_tinder.storage.models import Paper
+from tidy_tinder.core.vocabulary import Opacity, Pressure
+from tidy_tinder.services.collection.chart import entry_of
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.collection.stacks import layers_in_words, owned_layers
 from tidy_tinder.storage.queries.papers import paler_papers
 
 _WORDS = {
@@ -37,9 +35,7 @@ class Beyond:
     way: str
 
 
-def beyond_reach(
-    session: Session, paper: Paper, table: PairTable, may: AbstractSet[int], wanted: Lab
-) -> tuple[Beyond, ...]:
+def beyond_reach(scene: Scene, table: PairTable, may: AbstractSet[int], wanted: Lab) -> tuple[Beyond, ...]:
     """In which ways a wanted Lab (3,) lies beyond all pairs of the pencils that may be used on a paper."""
     allowed = np.array([key in may for key in table.keys], dtype=bool)
     rows = np.flatnonzero(allowed[table.lower] & allowed[table.upper])
@@ -49,31 +45,30 @@ def beyond_reach(
     found = []
     for short in shortfalls(wanted, labs):
         pair = table.pair(int(rows[short.nearest]))
-        below = LaidLayer(pair.lower, pair.below.pressure, pair.below.layers)
-        above = LaidLayer(pair.upper, pair.above.pressure, pair.above.layers)
-        found.append(
-            Beyond(_WORDS[short.beyond].format(short.by), layers_in_words(dressed(session, [below, above])))
-        )  # fmt: skip
-    if wanted[0] > paper.lab_L:
+        way = layers_in_words(owned_layers(scene, [pair.below, pair.above]))
+        found.append(Beyond(_WORDS[short.beyond].format(short.by), way))
+    if wanted[0] > scene.paper.lab_L:
         # No layer of what lets light through is paler than the paper: what covers, or another paper.
-        way = "; ".join(_paler_ways(session, paper, may, float(wanted[0])))
+        way = "; ".join(_paler_ways(scene, may, float(wanted[0])))
         found.append(
             Beyond("paler than this paper", way or "a paler paper, or a pale pencil that covers; you have neither")
         )
     return tuple(found)
 
 
-def _paler_ways(session: Session, paper: Paper, may: AbstractSet[int], lightness: float) -> Iterator[str]:
+def _paler_ways(scene: Scene, may: AbstractSet[int], lightness: float) -> Iterator[str]:
     """The palest pencil that covers, where it is paler than the paper, and the papers that are pale enough."""
-    told = predictions_on(session, paper)
+    predicted = scene.predicted()
     heavy = {
         row: mark.lab[0]
-        for row in charted_colours(session)
-        if row.id in may and row.opacity == "opaque" and (mark := told.of(row.id, "heavy")) is not None
+        for row in scene.colours.values()
+        if row.id in may
+        and row.opacity == Opacity.OPAQUE
+        and (mark := predicted.of(row.id, Pressure.HEAVY)) is not None
     }
     palest = max(heavy, key=lambda row: heavy[row], default=None)
-    if palest is not None and heavy[palest] > paper.lab_L:
-        yield f"{palest.range_name} {palest.code} {palest.name}, which covers, laid heavily"
-    papers = paler_papers(session, lightness)
+    if palest is not None and heavy[palest] > scene.paper.lab_L:
+        yield f"{entry_of(palest).label}, which covers, laid heavily"
+    papers = paler_papers(scene.session, lightness)
     if papers:
         yield f"a paler paper: {' or '.join(papers[:_MOST_PAPERS])}"

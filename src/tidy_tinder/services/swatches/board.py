@@ -6,15 +6,16 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
-from tidy_tinder.services.collection.at_hand import at_hand_now
-from tidy_tinder.services.collection.marks import Patch, charted_colours, paper_lab, patch
-from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions, predictions_on
-from tidy_tinder.storage.models import PRESSURES, ColourRange, Paper
-from tidy_tinder.storage.queries.colours import pencils_by_colour
+from tidy_tinder.services.collection.chart import charted_colours
+from tidy_tinder.services.collection.paper import paper_lab
+from tidy_tinder.services.collection.patches import Patch, patch
+from tidy_tinder.services.collection.predictions import WELL_WITHIN, Predictions
+from tidy_tinder.services.collection.scene import Scene, Stock
+from tidy_tinder.storage.models import ColourRange, Paper
 from tidy_tinder.storage.queries.swatches import count_swatches, coverage
 
 
@@ -61,18 +62,17 @@ class Board:
 def board(collection: Collection) -> Board:
     """The board as it is now; lost and left-at-home pencils do not count as owned."""
     with collection() as session:
-        hand, pencils = at_hand_now(session), pencils_by_colour(session)
+        at_hand = Stock(session).at_hand
         by_range: dict[int, set[int]] = {}
         for row in charted_colours(session):
             by_range.setdefault(row.range_id, set()).add(row.id)
-        owned = {i for i, sticks in pencils.items() if hand.has(sticks)}
         measured = for_version(session, "coverage", MARK_TABLES, lambda: coverage(session))
         ranges = session.execute(select(ColourRange.id, ColourRange.name).order_by(ColourRange.position)).all()
         papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
         rows = tuple(
             BoardRow(
                 p.id, p.name, p.kind, patch(paper_lab(p)),
-                _cells(session, p, [i for i, _ in ranges], by_range, owned, measured),
+                _cells(Scene(session, p), at_hand, [i for i, _ in ranges], by_range, measured),
             )
             for p in papers
         )  # fmt: skip
@@ -80,16 +80,16 @@ def board(collection: Collection) -> Board:
 
 
 def _cells(
-    session: Session, paper: Paper, range_ids: Sequence[int], by_range: Mapping[int, set[int]],
-    owned: set[int], measured: Mapping[tuple[int, str], set[int]],
+    scene: Scene, at_hand: frozenset[int], range_ids: Sequence[int], by_range: Mapping[int, set[int]],
+    measured: Mapping[tuple[int, Pressure], set[int]],
 ) -> tuple[BoardCell, ...]:  # fmt: skip
-    predicted = predictions_on(session, paper)
+    predicted = scene.predicted()
     cells = []
     for range_id in range_ids:
         charted = by_range.get(range_id, set())
-        mine = charted & owned
-        seen = [measured.get((paper.id, pressure), set()) & charted for pressure in PRESSURES]
-        bands = [_bands(mine - found, predicted, p) for found, p in zip(seen, PRESSURES, strict=True)]
+        mine = charted & at_hand
+        seen = [measured.get((scene.paper.id, pressure), set()) & charted for pressure in MARK_PRESSURES]
+        bands = [_bands(mine - found, predicted, p) for found, p in zip(seen, MARK_PRESSURES, strict=True)]
         light, medium, heavy = (len(found & mine) for found in seen)
         well = [sum(band <= WELL_WITHIN for band in of) for of in bands]
         poorly = [sum(band > WELL_WITHIN for band in of) for of in bands]
@@ -102,7 +102,7 @@ def _cells(
     return tuple(cells)
 
 
-def _bands(colour_ids: Iterable[int], predicted: Predictions, pressure: str) -> list[float]:
+def _bands(colour_ids: Iterable[int], predicted: Predictions, pressure: Pressure) -> list[float]:
     """Bands of those that are predicted."""
-    told = [predicted.of(colour_id, pressure) for colour_id in colour_ids]
-    return [mark.band for mark in told if mark is not None]
+    marks = [predicted.of(colour_id, pressure) for colour_id in colour_ids]
+    return [mark.band for mark in marks if mark is not None]

@@ -12,15 +12,13 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.quantities import check_lab
+from tidy_tinder.core.vocabulary import LONGEST_PENCIL_MM, SHORTEST_NEW_PENCIL_MM, Effect, Opacity, PrintedOpacity
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.chart import catalogue_of, entry_of
-from tidy_tinder.services.collection.marks import LabTriple, charted_colours
+from tidy_tinder.services.collection.chart import charted_colours, colour_named, entry_of
+from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.services.tidy.shelves import colour_named, mark_owned
 from tidy_tinder.storage.models import (
-    EFFECTS,
-    OPACITIES,
     BoxedSet,
     Choice,
     Colour,
@@ -70,23 +68,9 @@ class ColourAs:
     code: str
     name: str
     lab: LabTriple | None
-    opacity: str
+    opacity: PrintedOpacity
     lightfastness: str
-    effect: str
-
-
-@dataclass(frozen=True)
-class PastedLine:
-    """One piece of a pasted list: the colour it means, or what it can mean and why that is not settled."""
-
-    text: str
-    colour_ids: tuple[int, ...]
-    problem: str
-
-    @property
-    def settled(self) -> bool:
-        """Whether it means one colour, surely."""
-        return not self.problem
+    effect: Effect
 
 
 def add_range(collection: Collection, wanted: RangeAs) -> tuple[int, Changed]:
@@ -194,44 +178,6 @@ def remove_set(collection: Collection, set_id: int) -> Changed:
         return changed(session)
 
 
-def read_pasted(collection: Collection, text: str) -> tuple[PastedLine, ...]:
-    """What a pasted list of codes or names means, piece by piece; nothing is changed."""
-    with collection() as session:
-        catalogue = catalogue_of(session)
-        scope: frozenset[str] = frozenset()
-        lines: list[PastedLine] = []
-        for piece in _pieces(text):
-            if named := catalogue.ranges_called(piece):
-                scope = named
-                continue
-            found = catalogue.resolve(piece, scope)
-            keys = tuple(e.key for e in found.hits)
-            if found.certain:
-                lines.append(PastedLine(piece, keys, ""))
-            elif found.conflict:
-                both = found.conflict.by_code + found.conflict.by_name
-                lines.append(PastedLine(piece, tuple(e.key for e in both), found.conflict.message))
-            elif keys:
-                lines.append(PastedLine(piece, keys, "It can mean several; write the range too, or choose."))
-            else:
-                near = tuple(e.key for e in catalogue.suggest(piece, 6).hits)
-                said = "No chart here has it; near it are these." if near else "No chart here has it."
-                lines.append(PastedLine(piece, near, said))
-        return tuple(lines)
-
-
-def own_pasted(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
-    """Own what a pasted list was found to mean. Raises NotFoundError; None where all were owned."""
-    return mark_owned(collection, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
-
-
-def _pieces(text: str) -> list[str]:
-    """Lines, and in a line what commas, semicolons and tabs part."""
-    for separator in (";", "\t", "\r"):
-        text = text.replace(separator, "\n")
-    return [piece for line in text.splitlines() for part in line.split(",") if (piece := " ".join(part.split()))]
-
-
 def _range(session: Session, range_id: int) -> ColourRange:
     line = session.get(ColourRange, range_id)
     if line is None:
@@ -242,8 +188,10 @@ def _range(session: Session, range_id: int) -> ColourRange:
 def _check_range(session: Session, wanted: RangeAs, own_id: int | None) -> None:
     if not wanted.name.strip():
         raise RefusedError("A range needs a name.")
-    if not 20 <= wanted.new_length_mm <= 400:
-        raise RefusedError(f"A new pencil is 20 to 400 mm long, not {wanted.new_length_mm}.")
+    if not SHORTEST_NEW_PENCIL_MM <= wanted.new_length_mm <= LONGEST_PENCIL_MM:
+        raise RefusedError(
+            f"A new pencil is {SHORTEST_NEW_PENCIL_MM} to {LONGEST_PENCIL_MM} mm long, not {wanted.new_length_mm}."
+        )
     same = select(ColourRange.id).where(ColourRange.maker == wanted.maker, ColourRange.name == wanted.name)
     if session.scalar(same) not in (None, own_id):
         raise RefusedError(f"There is a range {wanted.maker} {wanted.name} already.".replace("  ", " "))
@@ -254,8 +202,8 @@ def _colour_values(session: Session, range_id: int, wanted: ColourAs, own: Colou
     code, name = " ".join(wanted.code.split()), " ".join(wanted.name.split())
     if not code or not name:
         raise RefusedError("A colour needs a code and a name.")
-    if wanted.opacity not in (*OPACITIES, "") or wanted.effect not in EFFECTS:
-        raise RefusedError(f"Opacity is {', '.join(OPACITIES)} or blank; effect is {', '.join(EFFECTS)}.")
+    if wanted.opacity not in (*Opacity, "") or wanted.effect not in tuple(Effect):
+        raise RefusedError(f"Opacity is {', '.join(Opacity)} or blank; effect is {', '.join(Effect)}.")
     others = session.execute(select(Colour.id, Colour.code, Colour.name).where(Colour.range_id == range_id)).all()
     same = next((o for o in others if fold_code(o.code) == fold_code(code) and (own is None or o.id != own.id)), None)
     if same is not None:

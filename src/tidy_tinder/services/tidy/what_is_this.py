@@ -2,20 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 import numpy as np
 
 from tidy_tinder.core.difference.components import Difference
-from tidy_tinder.core.quantities import check_lab
-from tidy_tinder.core.swatching.identification import SPREAD_CHART, SPREAD_MEASURED, Candidate, Identification, identify
+from tidy_tinder.core.layers import Coat
+from tidy_tinder.core.quantities import Lab, check_lab
+from tidy_tinder.core.swatching.identification import (
+    SPREAD_CHART,
+    SPREAD_MEASURED,
+    Candidate,
+    Identification,
+    identify,
+)
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
-from tidy_tinder.services.collection.marks import LabTriple, Patch, charted_colours, find_paper, known_marks, patch
-from tidy_tinder.services.collection.predictions import predictions_on
+from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.collection.chart import entry_of
+from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.storage.models import PRESSURES
-from tidy_tinder.storage.queries.colours import ColourRow, pencils_by_colour
+from tidy_tinder.storage.queries.colours import ColourRow
 
 
 @dataclass(frozen=True)
@@ -42,7 +52,7 @@ class Identified:
 
     seen: Patch
     paper_name: str
-    pressure: str
+    pressure: Pressure
     here: tuple[Suspect, ...]
     by_chart: tuple[Suspect, ...]
     none_share: float
@@ -50,53 +60,56 @@ class Identified:
     searched: int
 
 
-def what_is_this(collection: Collection, lab: LabTriple, paper_id: int, pressure: str) -> Identified:
+def what_is_this(collection: Collection, lab: LabTriple, paper_id: int, pressure: Pressure) -> Identified:
     """Which colours a measured mark, one layer, dry, on a paper can be.
 
     Raises NotFoundError for an unknown paper, RefusedError for an unknown pressure, OutOfRangeError for a Lab
     that no surface has.
     """
-    if pressure not in PRESSURES:
-        raise RefusedError(f"A pressure is {', '.join(PRESSURES)}, not “{pressure}”.")
+    if pressure not in MARK_PRESSURES:
+        raise RefusedError(f"A pressure is {', '.join(MARK_PRESSURES)}, not “{pressure}”.")
     reading = check_lab(np.array(lab), "The mark")
     with collection() as session:
-        paper = find_paper(session, paper_id)
-        known, colours = known_marks(session, paper), {c.id: c for c in charted_colours(session)}
-        pencils, hand = pencils_by_colour(session), at_hand_now(session)
-        owning = {i: hand.owning(pencils.get(i, ())) for i in colours}
-        kind = (pressure, 1)
-
-        predicted = predictions_on(session, paper)
-
-        def candidate(colour_id: int, looks: LabTriple, band: float | None = None) -> Candidate:
-            return Candidate(colour_id, np.array(looks), owning[colour_id] is not Owning.NOT_OWNED, band)
-
-        here = []
-        for i in colours:
-            if kind in known.get(i, {}):
-                here.append(candidate(i, known[i][kind].lab))
-            elif (told := predicted.of(i, pressure)) is not None:
-                here.append(candidate(i, told.lab, told.band))
+        scene = Scene.on(session, paper_id)
+        here = list(_by_mark(scene, pressure))
         by_mark = identify(reading, here, SPREAD_MEASURED)
         # A chart is a heavy mark on white: it can speak of nothing else, and only of what is not known here.
-        told_here = {c.key for c in here}
-        rest = [
-            candidate(i, c.lab)
-            for i, c in colours.items()
-            if c.lab is not None and pressure == "heavy" and i not in told_here
-        ]
+        known = {candidate.key for candidate in here}
+        rest = list(_by_chart(scene, known)) if pressure == Pressure.HEAVY else []
         by_chart = identify(reading, rest if by_mark.best is None else [], SPREAD_CHART)
-
-        looks, bands = {c.key: c.lab for c in (*here, *rest)}, {c.key: c.band for c in (*here, *rest)}
-
-        def dressed(answer: Identification) -> tuple[Suspect, ...]:
-            return tuple(
-                Suspect(colours[o.key], owning[o.key], o.share, patch(looks[o.key]), o.difference, bands[o.key])
-                for o in answer.likely
-            )
-
-        alike = tuple(f"{colours[i].range_name} {colours[i].code} {colours[i].name}" for i in by_mark.alike)
+        alike = tuple(entry_of(scene.colours[i]).label for i in by_mark.alike)
         return Identified(
-            patch(reading), paper.name, pressure, dressed(by_mark), dressed(by_chart),
-            by_mark.none_share, alike, len(here),
+            patch(reading), scene.paper.name, pressure, _suspects(scene, by_mark, here),
+            _suspects(scene, by_chart, rest), by_mark.none_share, alike, len(here),
         )  # fmt: skip
+
+
+def _by_mark(scene: Scene, pressure: Pressure) -> Iterator[Candidate]:
+    """The colours whose mark is measured or predicted here."""
+    for colour_id in scene.colours:
+        known = scene.compared(colour_id, Coat(pressure))
+        if known.on_paper is not None:
+            yield _candidate(scene, colour_id, known.on_paper, known.band)
+
+
+def _by_chart(scene: Scene, known: AbstractSet[int]) -> Iterator[Candidate]:
+    """The other colours, by their chart value."""
+    for colour_id, row in scene.colours.items():
+        if row.lab is not None and colour_id not in known:
+            yield _candidate(scene, colour_id, np.array(row.lab), None)
+
+
+def _candidate(scene: Scene, colour_id: int, looks: Lab, band: float | None) -> Candidate:
+    owned = scene.owning(colour_id) is not Owning.NOT_OWNED
+    return Candidate(colour_id, looks, owned, band)
+
+
+def _suspects(scene: Scene, answer: Identification, candidates: Sequence[Candidate]) -> tuple[Suspect, ...]:
+    by_key = {candidate.key: candidate for candidate in candidates}
+    return tuple(
+        Suspect(
+            scene.colours[one.key], scene.owning(one.key), one.share, patch(by_key[one.key].lab), one.difference,
+            by_key[one.key].band,
+        )
+        for one in answer.likely
+    )  # fmt: skip

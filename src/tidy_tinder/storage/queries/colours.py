@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import Effect, PencilState, PrintedOpacity
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Pencil, SetColour
 
 
@@ -24,9 +25,9 @@ class ColourRow:
     name: str
     lab: tuple[float, float, float] | None
     chart_source: str
-    opacity: str
+    opacity: PrintedOpacity
     lightfastness: str
-    effect: str
+    effect: Effect
     revision: int
     holds_point: bool | None
     water_soluble: bool | None
@@ -42,7 +43,7 @@ class PencilRow:
     tin: str
     slot: int | None
     length_mm: int | None
-    state: str
+    state: PencilState
     stamp_readable: bool
     notes: str
     revision: int
@@ -54,7 +55,7 @@ class PencilRow:
 
 
 # A pencil in one of these states can be drawn with.
-DRAWABLE_STATES = ("in_use", "spare")
+DRAWABLE_STATES = (PencilState.IN_USE, PencilState.SPARE)
 
 
 def colour_rows(session: Session) -> list[ColourRow]:

@@ -10,7 +10,8 @@ from typing import Any
 from sqlalchemy import case, delete, insert, select, update
 from sqlalchemy.orm import Session
 
-from tidy_tinder.storage.models import Colour, FittingJob, PencilFitted, Swatch
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Pressure, Source
+from tidy_tinder.storage.models import Colour, FittingJob, JobState, PencilFitted, Swatch
 from tidy_tinder.storage.queries.swatches import WORST_FIRST
 
 # SQLite takes some thousand values in one statement.
@@ -24,12 +25,12 @@ class DryMark:
     swatch_id: int
     colour_id: int
     paper_id: int
-    pressure: str
+    pressure: Pressure
     layers: int
-    over: str
+    over: Ground
     lab: tuple[float, float, float]
     spectrum: list[float] | None
-    source: str
+    source: Source
 
 
 def dry_marks(session: Session) -> list[DryMark]:
@@ -40,10 +41,10 @@ def dry_marks(session: Session) -> list[DryMark]:
             Swatch.lab_a, Swatch.lab_b,
         ).add_columns(Swatch.spectrum, Swatch.source)
         .join(Colour, Swatch.colour_id == Colour.id)
-        .where(Swatch.finish == "dry", Colour.effect == "ordinary")
+        .where(Swatch.finish == Finish.DRY, Colour.effect == Effect.ORDINARY)
         .order_by(*WORST_FIRST)
     )  # fmt: skip
-    counting: dict[tuple[int, int, str, int, str], DryMark] = {}
+    counting: dict[tuple[int, int, Pressure, int, Ground], DryMark] = {}
     for id_, colour, paper, pressure, layers, over, L, a, b, spectrum, source in session.execute(query).all():
         mark = DryMark(id_, colour, paper, pressure, layers, over, (L, a, b), spectrum, source)
         counting[(colour, paper, pressure, layers, over)] = mark
@@ -77,7 +78,7 @@ def drop_other_fits(session: Session, needed: Iterable[str]) -> None:
 
 def begin_job(session: Session, version: int, total: int) -> tuple[int, bool]:
     """The number of the job for a version, and whether it takes up one that was cut off; others are cancelled."""
-    cut_off = session.scalars(select(FittingJob).where(FittingJob.state == "running")).all()
+    cut_off = session.scalars(select(FittingJob).where(FittingJob.state == JobState.RUNNING)).all()
     mine = None
     for job in cut_off:
         if job.version == version and mine is None:
@@ -85,7 +86,7 @@ def begin_job(session: Session, version: int, total: int) -> tuple[int, bool]:
             job.taken_up += 1
             job.done, job.reused, job.total = 0, 0, total
         else:
-            job.state, job.ended_at = "cancelled", datetime.now(UTC)
+            job.state, job.ended_at = JobState.CANCELLED, datetime.now(UTC)
     if mine is None:
         job = FittingJob(version=version, total=total, started_at=datetime.now(UTC))
         session.add(job)
@@ -100,10 +101,10 @@ def advance_job(session: Session, job_id: int, done: int, reused: int) -> None:
     session.execute(update(FittingJob).where(FittingJob.id == job_id).values(**values))
 
 
-def end_job(session: Session, job_id: int, state: str) -> None:
+def end_job(session: Session, job_id: int, state: JobState) -> None:
     """A job is done or cancelled."""
     values = {"state": state, "ended_at": datetime.now(UTC)}
-    if state == "done":
+    if state is JobState.DONE:
         session.execute(update(FittingJob).where(FittingJob.id == job_id).values(**values, done=FittingJob.total))
     else:
         session.execute(update(FittingJob).where(FittingJob.id == job_id).values(**values))

@@ -9,7 +9,8 @@ from datetime import date
 from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layers import LaidLayer, turned
+from tidy_tinder.core.layers import Layer, turned
+from tidy_tinder.core.vocabulary import Finish, SaidPressure, Source, Verdict
 from tidy_tinder.storage.models import Scrap, ScrapLayer, ScrapReading
 
 
@@ -19,7 +20,7 @@ class ReadingRow:
 
     turned: bool
     lab: tuple[float, float, float]
-    source: str
+    source: Source
     instrument: str
     made_on: date
 
@@ -32,16 +33,16 @@ class ScrapRow:
     revision: int
     paper_id: int
     wanted_id: int | None
-    wanted_pressure: str
+    wanted_pressure: SaidPressure
     wanted_layers: int
-    finish: str
-    verdict: tuple[str, ...]
+    finish: Finish
+    verdict: tuple[Verdict, ...]
     note: str
     made_on: date
-    layers: tuple[LaidLayer, ...]
+    layers: tuple[Layer[int], ...]
     readings: tuple[ReadingRow, ...]
 
-    def as_read(self, reading: ReadingRow) -> tuple[LaidLayer, ...]:
+    def as_read(self, reading: ReadingRow) -> tuple[Layer[int], ...]:
         """The layers in the order in which they were measured."""
         return turned(self.layers) if reading.turned else self.layers
 
@@ -50,9 +51,9 @@ def scrap_rows(session: Session, *where: ColumnElement[bool]) -> list[ScrapRow]:
     """The scraps that fit, the newest first."""
     found = session.scalars(select(Scrap).where(*where).order_by(Scrap.made_on.desc(), Scrap.id.desc())).all()
     ids = [row.id for row in found]
-    layers: dict[int, list[LaidLayer]] = defaultdict(list)
+    layers: dict[int, list[Layer[int]]] = defaultdict(list)
     for one in session.scalars(select(ScrapLayer).where(ScrapLayer.scrap_id.in_(ids)).order_by(ScrapLayer.position)):
-        layers[one.scrap_id].append(LaidLayer(one.colour_id, one.pressure, one.layers))
+        layers[one.scrap_id].append(Layer(one.colour_id, one.pressure, one.layers))
     readings: dict[int, list[ReadingRow]] = defaultdict(list)
     for read in session.scalars(select(ScrapReading).where(ScrapReading.scrap_id.in_(ids)).order_by(ScrapReading.id)):
         lab = (read.lab_L, read.lab_a, read.lab_b)
@@ -60,7 +61,8 @@ def scrap_rows(session: Session, *where: ColumnElement[bool]) -> list[ScrapRow]:
     return [
         ScrapRow(
             row.id, row.revision, row.paper_id, row.wanted_id, row.wanted_pressure, row.wanted_layers, row.finish,
-            tuple(row.verdict), row.note, row.made_on, tuple(layers[row.id]), tuple(readings[row.id]),
+            tuple(Verdict(word) for word in row.verdict), row.note, row.made_on, tuple(layers[row.id]),
+            tuple(readings[row.id]),
         )
         for row in found
     ]  # fmt: skip

@@ -14,12 +14,13 @@ from datetime import date
 from sqlalchemy import Select, case, func, select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.vocabulary import Finish, Ground, Pressure, Source
 from tidy_tinder.storage.models import Swatch
 
-MarkKind = tuple[str, int]
+MarkKind = tuple[Pressure, int]
 """(pressure, layers) of a dry mark on bare paper."""
 
-_RANK = case((Swatch.source == "reader", 2), (Swatch.source == "typed", 1), else_=0)
+_RANK = case((Swatch.source == Source.READER, 2), (Swatch.source == Source.TYPED, 1), else_=0)
 # The one that counts first.
 _BEST_FIRST = (_RANK.desc(), Swatch.made_on.desc(), Swatch.id.desc())
 # Where a later row overwrites an earlier one of its kind.
@@ -32,7 +33,7 @@ class MeasuredMark:
 
     swatch_id: int
     lab: tuple[float, float, float]
-    source: str
+    source: Source
 
 
 @dataclass(frozen=True)
@@ -43,13 +44,13 @@ class SwatchRow:
     revision: int
     colour_id: int
     paper_id: int
-    pressure: str
+    pressure: Pressure
     layers: int
-    finish: str
-    over: str
+    finish: Finish
+    over: Ground
     lab: tuple[float, float, float]
     has_spectrum: bool
-    source: str
+    source: Source
     instrument: str
     averaged_of: int
     burnisher_id: int | None
@@ -57,19 +58,21 @@ class SwatchRow:
     note: str
 
     @property
-    def kind(self) -> tuple[int, str, int, str, str, int | None]:
+    def kind(self) -> tuple[int, Pressure, int, Finish, Ground, int | None]:
         """What kind of mark it is: swatches of one kind stand for one another."""
         return (self.paper_id, self.pressure, self.layers, self.finish, self.over, self.burnisher_id)
 
 
-def measured_marks(session: Session, paper_id: int, over: str = "paper") -> dict[int, dict[MarkKind, MeasuredMark]]:
+def measured_marks(
+    session: Session, paper_id: int, over: Ground = Ground.PAPER
+) -> dict[int, dict[MarkKind, MeasuredMark]]:
     """By colour and kind: the dry marks that count, on bare paper or over a black bar."""
     query = (
         select(
             Swatch.colour_id, Swatch.pressure, Swatch.layers, Swatch.id, Swatch.lab_L, Swatch.lab_a, Swatch.lab_b,
             Swatch.source,
         )
-        .where(Swatch.paper_id == paper_id, Swatch.finish == "dry", Swatch.over == over)
+        .where(Swatch.paper_id == paper_id, Swatch.finish == Finish.DRY, Swatch.over == over)
         .order_by(*WORST_FIRST)
     )  # fmt: skip
     marks: dict[int, dict[MarkKind, MeasuredMark]] = {}
@@ -85,7 +88,7 @@ def swatches_of(session: Session, colour_id: int) -> list[SwatchRow]:
 
 
 def swatch_that_counts(
-    session: Session, colour_id: int, paper_id: int, pressure: str, layers: int, finish: str, over: str
+    session: Session, colour_id: int, paper_id: int, pressure: Pressure, layers: int, finish: Finish, over: Ground
 ) -> SwatchRow | None:  # fmt: skip
     """The swatch that counts for exactly this kind of mark, or None."""
     query = _whole().where(
@@ -96,14 +99,14 @@ def swatch_that_counts(
 
 
 def spectra_that_count(
-    session: Session, paper_id: int, pressure: str, layers: int, colour_ids: Sequence[int]
+    session: Session, paper_id: int, pressure: Pressure, layers: int, colour_ids: Sequence[int]
 ) -> dict[int, list[float]]:
     """By colour: the measured spectrum of the dry mark that counts on bare paper, where there is one."""
     query = (
         select(Swatch.colour_id, Swatch.spectrum)
         .where(
-            Swatch.paper_id == paper_id, Swatch.finish == "dry", Swatch.over == "paper", Swatch.pressure == pressure,
-            Swatch.layers == layers, Swatch.colour_id.in_(colour_ids),
+            Swatch.paper_id == paper_id, Swatch.finish == Finish.DRY, Swatch.over == Ground.PAPER,
+            Swatch.pressure == pressure, Swatch.layers == layers, Swatch.colour_id.in_(colour_ids),
         )
         .order_by(*WORST_FIRST)
     )  # fmt: skip
@@ -112,14 +115,14 @@ def spectra_that_count(
     return {colour_id: spectrum for colour_id, spectrum in counting.items() if spectrum is not None}
 
 
-def coverage(session: Session) -> dict[tuple[int, str], set[int]]:
+def coverage(session: Session) -> dict[tuple[int, Pressure], set[int]]:
     """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
     query = (
         select(Swatch.paper_id, Swatch.pressure, Swatch.colour_id)
-        .where(Swatch.finish == "dry", Swatch.over == "paper", Swatch.layers == 1)
+        .where(Swatch.finish == Finish.DRY, Swatch.over == Ground.PAPER, Swatch.layers == 1)
         .distinct()
     )
-    found: dict[tuple[int, str], set[int]] = defaultdict(set)
+    found: dict[tuple[int, Pressure], set[int]] = defaultdict(set)
     for paper_id, pressure, colour_id in session.execute(query).all():
         found[(paper_id, pressure)].add(colour_id)
     return found

@@ -9,24 +9,25 @@ from pathlib import Path
 from flask import Response, current_app
 
 from tidy_tinder.services.collection.chart import find
-from tidy_tinder.services.collection.context import changes, context, set_closest, set_leads, set_paper, set_stub
+from tidy_tinder.services.collection.context import changes, context
+from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper, set_stub
 from tidy_tinder.services.exchange.backup import back_up, restore
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.tidy.pencils import only_with_me
+from tidy_tinder.services.tidy.places import only_with_me
 from tidy_tinder.web.collection.schemas import (
-    ChangePath,
     ChangesOut,
     ContextOut,
     FindQuery,
     FoundOut,
-    MadeOut,
     PastChangeOut,
     RestoredOut,
     RestoreForm,
     SettingsIn,
 )
-from tidy_tinder.web.drawn import colour_out, made_out
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response, files_here
+from tidy_tinder.web.shared.changes import MadeOut, made_out
+from tidy_tinder.web.shared.drawn import colour_out
+from tidy_tinder.web.shared.paths import ChangePath
 
 api = blueprint("collection")
 
@@ -62,7 +63,7 @@ def find_colour(query: FindQuery) -> FoundOut:
     conflict = finding.conflict
     hits = finding.hits or (conflict.by_code + conflict.by_name if conflict else ())
     message = conflict.message if conflict else ""
-    return FoundOut(match=finding.match.value, message=message, hits=[colour_out(entry) for entry in hits])
+    return FoundOut(match=finding.match, message=message, hits=[colour_out(entry) for entry in hits])
 
 
 @api.get("/changes", responses={"200": ChangesOut})

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
 from pydantic import AliasChoices, BaseModel, Field
 
-from tidy_tinder.web.drawn import ColourOut, MadeOut, Out, PatchOut
-from tidy_tinder.web.endpoint import MAX_ID, UploadedFile
-
-__all__ = ["MAX_ID", "MadeOut"]
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.names.finding import Match
+from tidy_tinder.core.vocabulary import (
+    Lead,
+    Tooth,
+)
+from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.drawn import ColourOut, PatchOut
 
 
 class PaperOut(Out):
@@ -19,7 +23,7 @@ class PaperOut(Out):
     id: int
     name: str
     kind: str
-    tooth: str
+    tooth: Tooth
     colour: PatchOut
 
 
@@ -47,13 +51,13 @@ class ContextOut(Out):
     last: PastChangeOut | None
     papers: list[PaperOut]
     paper_id: int
-    closest: str
+    closest: Closest
     owned: int
     charted: int
     recipes: int
     waiting_marks: int
     stub_mm: int
-    leads: str
+    leads: Lead
     travel: list[str]
     with_me: bool
 
@@ -61,9 +65,9 @@ class ContextOut(Out):
 class SettingsIn(BaseModel):
     """What to change; what is left out stays."""
 
-    paper_id: int | None = Field(default=None, ge=1, le=MAX_ID)
-    closest: Literal["overall", "value", "hue"] | None = None
-    leads: Literal["code", "name"] | None = None
+    paper_id: Id | None = None
+    closest: Closest | None = None
+    leads: Lead | None = None
     stub_mm: int | None = Field(default=None, ge=5, le=150)
     with_me: bool | None = None
 
@@ -77,15 +81,9 @@ class FindQuery(BaseModel):
 class FoundOut(BaseModel):
     """What it can mean; message says so where a code and a name do not belong together."""
 
-    match: str
+    match: Match
     message: str
     hits: list[ColourOut]
-
-
-class ChangePath(BaseModel):
-    """The number of a change."""
-
-    change_id: int = Field(ge=1, le=MAX_ID)
 
 
 class RestoreForm(BaseModel):

@@ -5,14 +5,13 @@ from __future__ import annotations
 from flask import Response
 
 from tidy_tinder.services.exchange.catalogue import (
-    CataloguePreview,
     export_catalogue,
     import_catalogue,
     preview_catalogue,
 )
-from tidy_tinder.web.drawn import change_out
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response
-from tidy_tinder.web.exchange.schemas import CatalogueForm, FileProblemOut, PreviewOut, TakenInOut
+from tidy_tinder.web.exchange.schemas import CatalogueForm, PreviewOut, TakenInOut
+from tidy_tinder.web.shared.changes import change_out
 
 api = blueprint("exchange")
 
@@ -20,33 +19,17 @@ api = blueprint("exchange")
 @api.post("/catalogue/preview", responses={"200": PreviewOut})
 def preview_catalogue_file(form: CatalogueForm) -> PreviewOut:
     """What taking a file in would do; nothing is changed."""
-    return _preview(preview_catalogue(collection_here(), form.file.read()))
+    return PreviewOut.model_validate(preview_catalogue(collection_here(), form.file.read()))
 
 
 @api.post("/catalogue", responses={"200": TakenInOut})
 def import_catalogue_file(form: CatalogueForm) -> TakenInOut:
     """Take a file in, whole or not at all."""
     preview, change = import_catalogue(collection_here(), form.file.read())
-    return TakenInOut(preview=_preview(preview), change=change_out(change))
+    return TakenInOut(preview=PreviewOut.model_validate(preview), change=change_out(change))
 
 
 @api.get("/catalogue", responses={"200": file_response("text/csv")})
 def export_catalogue_file() -> Response:
     """All charts and what is owned of them, as a file that can be taken in again."""
     return as_file(export_catalogue(collection_here()), "text/csv", "tidy-tinder-catalogue.csv")
-
-
-def _preview(p: CataloguePreview) -> PreviewOut:
-    return PreviewOut(
-        problems=[FileProblemOut(line=x.line, column=x.column, message=x.message) for x in p.problems],
-        ranges=list(p.ranges),
-        new_colours=p.new_colours,
-        changed_colours=p.changed_colours,
-        same_colours=p.same_colours,
-        new_pencils=p.new_pencils,
-        without_colour=p.without_colour,
-        adapted_from_d50=p.adapted_from_d50,
-        more_pencils_here=p.more_pencils_here,
-        ignored_columns=list(p.ignored_columns),
-        changes_nothing=p.changes_nothing,
-    )

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from tidy_tinder.web.drawn import ChangeOut
 from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.web.shared.base import Out
+from tidy_tinder.web.shared.changes import ChangeOut
 
 
 class CatalogueForm(BaseModel):
@@ -14,7 +15,7 @@ class CatalogueForm(BaseModel):
     file: UploadedFile
 
 
-class FileProblemOut(BaseModel):
+class FileProblemOut(Out):
     """What is wrong in the file, by line and column."""
 
     line: int
@@ -22,7 +23,7 @@ class FileProblemOut(BaseModel):
     message: str
 
 
-class PreviewOut(BaseModel):
+class PreviewOut(Out):
     """What taking the file in would do, or why it cannot be taken in."""
 
     problems: list[FileProblemOut]

@@ -7,12 +7,19 @@ from typing import Annotated
 
 from pydantic import Field
 
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import (
+    Pressure,
+)
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.web.drawn import CoatOut, DifferenceOut, Out, PatchOut, SeenOut
-from tidy_tinder.web.tidy.schemas import PaperQuery
+from tidy_tinder.web.shared.base import Out
+from tidy_tinder.web.shared.drawn import DifferenceOut, PatchOut, SeenOut
+from tidy_tinder.web.shared.offers import (
+    CoatOut,
+)
+from tidy_tinder.web.shared.paths import PaperQuery
 
-_WRITTEN = re.compile(r"(\d{1,18}):(light|medium|heavy|burnish):(\d{1,2})")
+_WRITTEN = re.compile(rf"(\d{{1,18}}):({'|'.join(Pressure)}):(\d{{1,2}})")
 
 
 class LayeringQuery(PaperQuery):
@@ -22,7 +29,7 @@ class LayeringQuery(PaperQuery):
     solvent: bool = False
 
     @property
-    def layers(self) -> tuple[LaidLayer, ...]:
+    def layers(self) -> tuple[Layer[int], ...]:
         """The layers. Raises RefusedError for one that is written otherwise."""
         return tuple(_read(one) for one in self.laid)
 
@@ -57,8 +64,8 @@ class LayeringOut(Out):
     warnings: list[str]
 
 
-def _read(written: str) -> LaidLayer:
+def _read(written: str) -> Layer[int]:
     found = _WRITTEN.fullmatch(written)
     if found is None:
         raise RefusedError(f"“{written}” is no layer. A layer is written colour:pressure:layers, such as 12:light:2.")
-    return LaidLayer(int(found[1]), found[2], int(found[3]))
+    return Layer(int(found[1]), Pressure(found[2]), int(found[3]))

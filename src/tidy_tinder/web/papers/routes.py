@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from tidy_tinder.services import papers
-from tidy_tinder.services.collection.marks import patch
+from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.reader import read_paper
-from tidy_tinder.web.drawn import MadeOut, change_out, made_out, patch_out
 from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
-from tidy_tinder.web.papers.schemas import PaperAddedOut, PaperIn, PaperPageOut, PaperPath, PaperReadOut, PapersOut
+from tidy_tinder.web.papers.schemas import PaperIn, PaperPageOut, PaperReadOut, PapersOut
+from tidy_tinder.web.shared.changes import AddedOut, MadeOut, change_out, made_out
+from tidy_tinder.web.shared.drawn import patch_out
+from tidy_tinder.web.shared.paths import PaperPath
 
 api = blueprint("papers")
 
@@ -18,11 +20,11 @@ def get_papers() -> PapersOut:
     return PapersOut(papers=[PaperPageOut.model_validate(p) for p in papers.paper_pages(collection_here())])
 
 
-@api.post("/papers", responses={"200": PaperAddedOut})
-def add_new_paper(body: PaperIn) -> PaperAddedOut:
+@api.post("/papers", responses={"200": AddedOut})
+def add_new_paper(body: PaperIn) -> AddedOut:
     """A new paper."""
     number, change = papers.add_paper(collection_here(), _said(body))
-    return PaperAddedOut(id=number, change=change_out(change))
+    return AddedOut(id=number, change=change_out(change))
 
 
 @api.put("/papers/<int:paper_id>", responses={"200": MadeOut})
@@ -31,11 +33,11 @@ def put_paper(path: PaperPath, body: PaperIn) -> MadeOut:
     return made_out(papers.edit_paper(collection_here(), path.paper_id, body.revision, _said(body)))
 
 
-@api.post("/papers/<int:paper_id>/batch", responses={"200": PaperAddedOut})
-def copy_as_new_batch(path: PaperPath) -> PaperAddedOut:
+@api.post("/papers/<int:paper_id>/batch", responses={"200": AddedOut})
+def copy_as_new_batch(path: PaperPath) -> AddedOut:
     """A new batch of a paper."""
     number, change = papers.copy_paper(collection_here(), path.paper_id)
-    return PaperAddedOut(id=number, change=change_out(change))
+    return AddedOut(id=number, change=change_out(change))
 
 
 @api.delete("/papers/<int:paper_id>", responses={"200": MadeOut})

@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import ChangeOut, LabTriple, Out, PatchOut
-from tidy_tinder.web.endpoint import MAX_ID
-
-
-class PaperPath(BaseModel):
-    """The number of a paper."""
-
-    paper_id: int = Field(ge=1, le=MAX_ID)
+from tidy_tinder.core.vocabulary import (
+    MOST_PAPER_LAYERS,
+    Tooth,
+)
+from tidy_tinder.web.shared.base import Id, LabTriple, Out
+from tidy_tinder.web.shared.drawn import PatchOut
 
 
 class PaperSaidOut(Out):
@@ -23,7 +19,7 @@ class PaperSaidOut(Out):
     mill: str
     kind: str
     lab: LabTriple
-    tooth: str
+    tooth: Tooth
     most_layers: int
     absorbent: bool
     stands_solvent: bool
@@ -55,19 +51,12 @@ class PaperIn(BaseModel):
     mill: str = Field(default="", max_length=120)
     kind: str = Field(default="", max_length=200)
     lab: LabTriple
-    tooth: Literal["smooth", "medium", "rough"]
-    most_layers: int = Field(ge=1, le=40)
+    tooth: Tooth
+    most_layers: int = Field(ge=1, le=MOST_PAPER_LAYERS)
     absorbent: bool = False
     stands_solvent: bool = True
     notes: str = Field(default="", max_length=2000)
-    revision: int = Field(default=1, ge=1, le=MAX_ID)
-
-
-class PaperAddedOut(BaseModel):
-    """The number of the new paper, and the change."""
-
-    id: int
-    change: ChangeOut | None
+    revision: Id = 1
 
 
 class PaperReadOut(BaseModel):

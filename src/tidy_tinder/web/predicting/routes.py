@@ -7,7 +7,6 @@ from tidy_tinder.services.predicting.first_swatches import first_swatches, suren
 from tidy_tinder.services.predicting.why import why
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.predicting.schemas import (
-    FirstPath,
     FirstQuery,
     FirstSwatchesOut,
     FittingOut,
@@ -15,9 +14,9 @@ from tidy_tinder.web.predicting.schemas import (
     JobsOut,
     SurenessOut,
     WhyOut,
-    WhyPath,
     WhyQuery,
 )
+from tidy_tinder.web.shared.paths import ColourPath, PaperPath
 
 api = blueprint("predicting")
 
@@ -35,18 +34,18 @@ def get_jobs() -> JobsOut:
 
 
 @api.get("/colours/<int:colour_id>/why", responses={"200": WhyOut})
-def get_why(path: WhyPath, query: WhyQuery) -> WhyOut:
+def get_why(path: ColourPath, query: WhyQuery) -> WhyOut:
     """Why a mark is predicted as it is."""
     return WhyOut.model_validate(why(collection_here(), path.colour_id, query.paper, query.pressure))
 
 
 @api.get("/papers/<int:paper_id>/first", responses={"200": FirstSwatchesOut})
-def get_first_swatches(path: FirstPath, query: FirstQuery) -> FirstSwatchesOut:
+def get_first_swatches(path: PaperPath, query: FirstQuery) -> FirstSwatchesOut:
     """Which pencils to swatch first on a paper, and why."""
     return FirstSwatchesOut.model_validate(first_swatches(collection_here(), path.paper_id, query.count))
 
 
 @api.get("/papers/<int:paper_id>/sureness", responses={"200": SurenessOut})
-def get_sureness(path: FirstPath) -> SurenessOut:
+def get_sureness(path: PaperPath) -> SurenessOut:
     """How sure the pencils at hand are on a paper by now."""
     return SurenessOut.model_validate(sureness_of(collection_here(), path.paper_id))

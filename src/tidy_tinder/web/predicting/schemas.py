@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import ColourOut, MarkOut, Out, PatchOut
-from tidy_tinder.web.endpoint import MAX_ID
+from tidy_tinder.core.layering.collection_fit.next_swatches import FEWEST, MOST
+from tidy_tinder.core.vocabulary import (
+    MarkPressure,
+    Opacity,
+    Pressure,
+)
+from tidy_tinder.services.predicting.first_swatches import USUAL
+from tidy_tinder.storage.models import JobState
+from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.drawn import ColourOut, MarkOut, PatchOut
 
 
 class FittingOut(Out):
@@ -24,7 +30,7 @@ class JobOut(Out):
     """One going over of the collection."""
 
     id: int
-    state: str
+    state: JobState
     done: int
     reused: int
     total: int
@@ -37,17 +43,11 @@ class JobsOut(BaseModel):
     jobs: list[JobOut]
 
 
-class WhyPath(BaseModel):
-    """The number of a colour."""
-
-    colour_id: int = Field(ge=1, le=MAX_ID)
-
-
 class WhyQuery(BaseModel):
     """Which of its marks."""
 
-    paper: int = Field(ge=1, le=MAX_ID)
-    pressure: Literal["light", "medium", "heavy"] = "heavy"
+    paper: Id
+    pressure: MarkPressure = Pressure.HEAVY
 
 
 class DoubtOut(Out):
@@ -66,7 +66,7 @@ class ExplanationOut(Out):
     thickness: float
     softness: float
     scattering: float
-    cover: str
+    cover: Opacity
     grain: float
     carried: float
     doubt: DoubtOut
@@ -91,7 +91,7 @@ class WhyOut(Out):
 
     colour: ColourOut
     paper_name: str
-    pressure: str
+    pressure: Pressure
     looks: PatchOut
     explanation: ExplanationOut
     rests_on: list[RestedOnOut]
@@ -103,16 +103,10 @@ class WhyOut(Out):
     surer: list[SurerOut]
 
 
-class FirstPath(BaseModel):
-    """The number of a paper."""
-
-    paper_id: int = Field(ge=1, le=MAX_ID)
-
-
 class FirstQuery(BaseModel):
     """How many pencils to advise."""
 
-    count: int = Field(default=8, ge=4, le=12)
+    count: int = Field(default=USUAL, ge=FEWEST, le=MOST)
 
 
 class FirstSwatchOut(Out):

@@ -6,8 +6,12 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import Out, PatchOut
-from tidy_tinder.web.endpoint import MAX_ID
+from tidy_tinder.core.vocabulary import (
+    MarkPressure,
+    Pressure,
+)
+from tidy_tinder.web.shared.base import Id, Layers, Out
+from tidy_tinder.web.shared.drawn import PatchOut
 
 
 class ReaderInfoOut(Out):
@@ -54,10 +58,10 @@ class FollowIn(BaseModel):
 class UnderIn(BaseModel):
     """What lies under the simulated reader; without a colour, bare paper."""
 
-    colour_id: int | None = Field(default=None, ge=1, le=MAX_ID)
-    paper_id: int = Field(ge=1, le=MAX_ID)
-    pressure: Literal["light", "medium", "heavy"] = "heavy"
-    layers: int = Field(default=1, ge=1, le=12)
+    colour_id: Id | None = None
+    paper_id: Id
+    pressure: MarkPressure = Pressure.HEAVY
+    layers: Layers = 1
     over_black: bool = False
 
 

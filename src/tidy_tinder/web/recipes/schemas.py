@@ -4,21 +4,24 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from tidy_tinder.core.vocabulary import (
+    Finish,
+    Pressure,
+    SaidPressure,
+    SaidRole,
+    StepKind,
+)
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT
-from tidy_tinder.web.collection.schemas import MAX_ID
-from tidy_tinder.web.drawn import ChangeOut, CoatIn, ColourOut, LayeredOfferOut, MarkOut, OfferOut
-
-
-class RecipePath(BaseModel):
-    """The number of a recipe."""
-
-    recipe_id: int = Field(ge=1, le=MAX_ID)
-
-
-class CallPath(BaseModel):
-    """The number of a call."""
-
-    call_id: int = Field(ge=1, le=MAX_ID)
+from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.recipes.view import Answer
+from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.changes import ChangeOut
+from tidy_tinder.web.shared.drawn import ColourOut, MarkOut
+from tidy_tinder.web.shared.offers import (
+    CoatIn,
+    LayeredOfferOut,
+    OfferOut,
+)
 
 
 class TextIn(BaseModel):
@@ -28,7 +31,7 @@ class TextIn(BaseModel):
     title: str = Field(default="", max_length=200)
 
 
-class CardOut(BaseModel):
+class CardOut(Out):
     """A recipe in the list."""
 
     id: int
@@ -46,21 +49,21 @@ class CardsOut(BaseModel):
     recipes: list[CardOut]
 
 
-class CallOut(BaseModel):
+class CallOut(Out):
     """One call on a paper."""
 
     id: int
     as_written: str
     start: int
-    answer: str
+    answer: Answer
     colour: ColourOut | None
-    owning: str
+    owning: Owning
     elsewhere: bool
     mark: MarkOut | None
-    pressure: str
-    compared_at: str
+    pressure: SaidPressure
+    compared_at: Pressure
     layers: int
-    role: str
+    role: SaidRole
     problem: str
     candidates: list[ColourOut]
     chosen: OfferOut | None
@@ -68,21 +71,21 @@ class CallOut(BaseModel):
     working: bool
 
 
-class StepOut(BaseModel):
+class StepOut(Out):
     """One line of a recipe."""
 
     id: int
-    kind: str
+    kind: StepKind
     number: int | None
     area: str
     text: str
-    pressure: str
+    pressure: SaidPressure
     layers: int
-    finish: str
+    finish: Finish
     calls: list[CallOut]
 
 
-class RecipeOut(BaseModel):
+class RecipeOut(Out):
     """A recipe on a paper."""
 
     id: int
@@ -100,14 +103,14 @@ class ReadCallOut(BaseModel):
     colour: ColourOut | None
     candidates: list[ColourOut]
     problem: str
-    pressure: str
+    pressure: SaidPressure
     layers: int
 
 
 class ReadStepOut(BaseModel):
     """A line as it would be read."""
 
-    kind: str
+    kind: StepKind
     text: str
     calls: list[ReadCallOut]
 
@@ -130,7 +133,7 @@ class SavedOut(BaseModel):
 class SettleIn(BaseModel):
     """The colour that is meant; null says that it is no colour."""
 
-    colour_id: int | None = Field(ge=1, le=MAX_ID)
+    colour_id: Id | None
 
 
 class ChoiceIn(BaseModel):
@@ -139,6 +142,6 @@ class ChoiceIn(BaseModel):
     laid: its layers, and of one over it, where it is not simply laid as the call asks; the lower first.
     """
 
-    paper_id: int = Field(ge=1, le=MAX_ID)
-    colour_id: int | None = Field(ge=1, le=MAX_ID)
+    paper_id: Id
+    colour_id: Id | None
     laid: list[CoatIn] = Field(default=[], max_length=2)

@@ -3,49 +3,42 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import (
-    ChangeOut,
+from tidy_tinder.core.vocabulary import (
+    Finish,
+    Pressure,
+    Verdict,
+)
+from tidy_tinder.services.scraps.view import FieldKind
+from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out
+from tidy_tinder.web.shared.changes import ChangeOut
+from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, PatchOut, SeenOut
+from tidy_tinder.web.shared.offers import (
     CoatIn,
     CoatOut,
-    ColourOut,
-    DifferenceOut,
-    LabTriple,
-    Out,
-    PatchOut,
-    SeenOut,
 )
-from tidy_tinder.web.endpoint import MAX_ID
-
-_Pressure = Literal["light", "medium", "heavy", "burnish"]
-
-
-class ScrapPath(BaseModel):
-    """The number of a scrap."""
-
-    scrap_id: int = Field(ge=1, le=MAX_ID)
 
 
 class ScrapIn(BaseModel):
     """Layers to be tried, the lowest first, and the colour that they are to stand in for, if any."""
 
-    paper_id: int = Field(ge=1, le=MAX_ID)
+    paper_id: Id
     laid: list[CoatIn] = Field(min_length=1, max_length=4)
-    finish: Literal["dry", "solvent"] = "dry"
-    wanted_id: int | None = Field(default=None, ge=1, le=MAX_ID)
-    wanted_pressure: _Pressure = "heavy"
-    wanted_layers: int = Field(default=1, ge=1, le=12)
+    finish: Literal[Finish.DRY, Finish.SOLVENT] = Finish.DRY
+    wanted_id: Id | None = None
+    wanted_pressure: Pressure = Pressure.HEAVY
+    wanted_layers: Layers = 1
 
 
 class VerdictIn(BaseModel):
     """What is said of a scrap; revision is the one that was looked at."""
 
-    verdict: list[Annotated[str, Field(max_length=20)]] = Field(max_length=8)
+    verdict: list[Verdict] = Field(max_length=8)
     note: str = Field(default="", max_length=2000)
-    revision: int = Field(ge=1, le=MAX_ID)
+    revision: Id
 
 
 class StripIn(BaseModel):
@@ -59,13 +52,6 @@ class StripIn(BaseModel):
     keep: bool = False
 
 
-class BegunOut(BaseModel):
-    """The number of the new scrap."""
-
-    id: int
-    change: ChangeOut | None
-
-
 class StripReadOut(Out):
     """A reading: kept, or doubted for a reason, and then not kept."""
 
@@ -77,7 +63,7 @@ class StripReadOut(Out):
 class StripFieldOut(Out):
     """One field of the strip; kind is alone, laid or turned."""
 
-    kind: str
+    kind: FieldKind
     laid: list[CoatOut]
     said: str
     seen: SeenOut | None
@@ -87,7 +73,7 @@ class WantedOut(Out):
     """The colour that a scrap stands in for, and its mark as far as it is known."""
 
     colour: ColourOut
-    pressure: str
+    pressure: Pressure
     layers: int
     seen: SeenOut | None
 
@@ -99,15 +85,15 @@ class ScrapOut(Out):
     revision: int
     paper_id: int
     paper_name: str
-    finish: str
+    finish: Finish
     said: str
     wanted: WantedOut | None
     fields: list[StripFieldOut]
     apart: DifferenceOut | None
-    verdict: list[str]
+    verdict: list[Verdict]
     note: str
     made_on: date
-    can_be_said: list[list[str]] = Field(description="at most one of each group; with the first, nothing else")
+    can_be_said: list[list[Verdict]] = Field(description="at most one of each group; with the first, nothing else")
 
 
 class ScrapCardOut(Out):
@@ -116,7 +102,7 @@ class ScrapCardOut(Out):
     id: int
     said: str
     wanted: ColourOut | None
-    verdict: list[str]
+    verdict: list[Verdict]
     note: str
     made_on: date
     measured: PatchOut | None

@@ -1,24 +1,25 @@
-"""What stand-ins send and get; the result itself is in web/drawn.py, which a colour's page shows too."""
+"""What stand-ins send and get; the offers themselves are shared, since a colour's page and a recipe show them too."""
 
 from __future__ import annotations
 
 from dataclasses import fields
-from typing import Literal
 
 from pydantic import Field
 
-from tidy_tinder.services.standins.in_passage import Layered, Wish
-from tidy_tinder.web.drawn import (
+from tidy_tinder.core.vocabulary import (
+    MarkPressure,
+    Pressure,
+)
+from tidy_tinder.services.standins.layered import Layered, Wish
+from tidy_tinder.web.shared.base import Layers, Out
+from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, PatchOut
+from tidy_tinder.web.shared.offers import (
     CoatOut,
-    ColourOut,
-    DifferenceOut,
     LayeredOfferOut,
     LeftOutOut,
     OpacityTestOut,
-    Out,
-    PatchOut,
 )
-from tidy_tinder.web.tidy.schemas import ColourQuery, PaperQuery
+from tidy_tinder.web.shared.paths import ColourQuery, PaperQuery
 
 
 class StandinsQuery(ColourQuery):
@@ -33,6 +34,7 @@ class LayeredQuery(ColourQuery):
     no_black: bool = False
     lasting: bool = False
     ranges: list[int] = Field(default=[], max_length=200)
+    again: bool = Field(default=False, description="try once more to mix the pairs, where that failed")
 
     @property
     def wish(self) -> Wish:
@@ -43,21 +45,22 @@ class LayeredQuery(ColourQuery):
 class ColourLayeredQuery(LayeredQuery):
     """The same, and how the colour would be laid."""
 
-    pressure: Literal["light", "medium", "heavy"] = "heavy"
-    layers: int = Field(default=1, ge=1, le=12)
+    pressure: MarkPressure = Pressure.HEAVY
+    layers: Layers = 1
 
 
 class NeutralisersQuery(PaperQuery):
     """The paper, and how hard the pencil is laid under the others."""
 
-    pressure: Literal["light", "medium", "heavy"] = "medium"
+    pressure: MarkPressure = Pressure.MEDIUM
+    again: bool = Field(default=False, description="try once more to mix the pairs, where that failed")
 
 
 class PassageLayerOut(Out):
     """A layer below or above the call, as the recipe asks for it."""
 
-    colour: ColourOut
-    pressure: str
+    colour: ColourOut = Field(validation_alias="pencil")
+    pressure: Pressure
     layers: int
 
 
@@ -82,6 +85,7 @@ class LayeredOut(Out):
     done: int
     total: int
     problem: str
+    failed: bool
     asked: PatchOut | None
     asked_covers: OpacityTestOut | None
     asked_after: list[PatchOut]
@@ -111,6 +115,7 @@ class NeutralisedOut(Out):
     done: int
     total: int
     problem: str
+    failed: bool
     alone: PatchOut | None
     found: list[NeutralisedByOut]
 

@@ -2,30 +2,29 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.swatches import one_by_one as swatches
 from tidy_tinder.services.swatches import sessions as swatching
+from tidy_tinder.services.swatches.beside import MarkAsked, lay_beside
 from tidy_tinder.services.swatches.board import board
-from tidy_tinder.web.drawn import MadeOut, change_out, made_out
+from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
+from tidy_tinder.services.swatches.session_plan import SessionPlan, count_marks, start_session
+from tidy_tinder.services.swatches.store import note_swatch, remove_swatch
 from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
+from tidy_tinder.web.shared.changes import AddedOut, MadeOut, change_out, made_out
+from tidy_tinder.web.shared.paths import ItemPath, SessionPath, SwatchPath
 from tidy_tinder.web.swatches.schemas import (
     BesidesIn,
     BoardOut,
     BoardRowOut,
-    ItemPath,
     LaidOut,
     LaidsOut,
     NoteIn,
     RangeNameOut,
     ReadItemOut,
-    SessionBegunOut,
     SessionCardOut,
     SessionCountOut,
     SessionIn,
     SessionOut,
-    SessionPath,
     SessionsOut,
-    SwatchAddedOut,
-    SwatchPath,
     TypedIn,
 )
 
@@ -50,24 +49,22 @@ def get_sessions() -> SessionsOut:
     return SessionsOut(sessions=[SessionCardOut.model_validate(card) for card in cards])
 
 
-@api.post("/swatching", responses={"200": SessionBegunOut})
-def begin_session(body: SessionIn) -> SessionBegunOut:
+@api.post("/swatching", responses={"200": AddedOut})
+def begin_session(body: SessionIn) -> AddedOut:
     """Begin a session."""
-    number, change = swatching.start_session(collection_here(), _plan(body))
-    return SessionBegunOut(id=number, change=change_out(change))
+    number, change = start_session(collection_here(), _plan(body))
+    return AddedOut(id=number, change=change_out(change))
 
 
 @api.post("/swatching/count", responses={"200": SessionCountOut})
 def count_session_marks(body: SessionIn) -> SessionCountOut:
     """How many marks a session would have; nothing is changed."""
-    return SessionCountOut(marks=swatching.count_marks(collection_here(), _plan(body)))
+    return SessionCountOut(marks=count_marks(collection_here(), _plan(body)))
 
 
-def _plan(body: SessionIn) -> swatching.SessionPlan:
-    values = body.model_dump(exclude={"which", "pressures", "colour_ids"})
-    return swatching.SessionPlan(
-        which=swatching.Which(body.which), pressures=tuple(body.pressures), colour_ids=tuple(body.colour_ids), **values
-    )
+def _plan(body: SessionIn) -> SessionPlan:
+    values = body.model_dump(exclude={"pressures", "colour_ids"})
+    return SessionPlan(pressures=tuple(body.pressures), colour_ids=tuple(body.colour_ids), **values)
 
 
 @api.get("/swatching/<int:session_id>", responses={"200": SessionOut})
@@ -106,30 +103,30 @@ def skip_mark(path: ItemPath) -> ReadItemOut:
     return ReadItemOut.model_validate(swatching.skip_item(collection_here(), path.item_id))
 
 
-@api.post("/swatches", responses={"200": SwatchAddedOut})
-def type_in_swatch(body: TypedIn) -> SwatchAddedOut:
+@api.post("/swatches", responses={"200": AddedOut})
+def type_in_swatch(body: TypedIn) -> AddedOut:
     """Store a typed Lab as a swatch."""
     L, a, b = body.lab
-    new = swatches.NewTyped(lab=(L, a, b), **body.model_dump(exclude={"lab"}))
-    number, change = swatches.type_swatch(collection_here(), new)
-    return SwatchAddedOut(id=number, change=change_out(change))
+    new = NewTyped(lab=(L, a, b), **body.model_dump(exclude={"lab"}))
+    number, change = type_swatch(collection_here(), new)
+    return AddedOut(id=number, change=change_out(change))
 
 
 @api.put("/swatches/<int:swatch_id>/note", responses={"200": MadeOut})
 def put_note(path: SwatchPath, body: NoteIn) -> MadeOut:
     """Write a note to a swatch."""
-    return made_out(swatches.note_swatch(collection_here(), path.swatch_id, body.revision, body.note))
+    return made_out(note_swatch(collection_here(), path.swatch_id, body.revision, body.note))
 
 
 @api.delete("/swatches/<int:swatch_id>", responses={"200": MadeOut})
 def delete_swatch(path: SwatchPath) -> MadeOut:
     """Remove a swatch."""
-    return made_out(swatches.remove_swatch(collection_here(), path.swatch_id))
+    return made_out(remove_swatch(collection_here(), path.swatch_id))
 
 
 @api.post("/swatches/beside", responses={"200": LaidsOut})
 def lay_marks_beside(body: BesidesIn) -> LaidsOut:
     """Two to six marks, to be looked at edge to edge."""
-    asked = [swatches.MarkAsked(m.colour_id, m.paper_id, m.pressure) for m in body.marks]
-    laid = swatches.lay_beside(collection_here(), asked)
+    asked = [MarkAsked(m.colour_id, m.paper_id, m.pressure) for m in body.marks]
+    laid = lay_beside(collection_here(), asked)
     return LaidsOut(laid=[LaidOut.model_validate(one) for one in laid])

@@ -2,33 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import ChangeOut, ColourOut, DifferenceOut, LabTriple, LampsOut, Out, PatchOut
-from tidy_tinder.web.endpoint import MAX_ID
-
-Id = Annotated[int, Field(ge=1, le=MAX_ID)]
-Pressure = Literal["light", "medium", "heavy"]
-
-
-class SessionPath(BaseModel):
-    """The number of a session."""
-
-    session_id: Id
-
-
-class ItemPath(BaseModel):
-    """The number of a mark in a session."""
-
-    item_id: Id
-
-
-class SwatchPath(BaseModel):
-    """The number of a swatch."""
-
-    swatch_id: Id
+from tidy_tinder.core.vocabulary import (
+    Finish,
+    Ground,
+    MarkPressure,
+    Pressure,
+)
+from tidy_tinder.services.swatches.session_plan import Which
+from tidy_tinder.services.swatches.sessions import Outcome
+from tidy_tinder.storage.models import ItemState
+from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out
+from tidy_tinder.web.shared.changes import ChangeOut
+from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, LampsOut, PatchOut
 
 
 class BoardCellOut(Out):
@@ -74,15 +63,15 @@ class SessionIn(BaseModel):
     """What a session is to read."""
 
     paper_id: Id
-    which: Literal["owned", "tray", "set", "chosen"]
-    pressures: list[Pressure] = Field(max_length=3)
+    which: Which
+    pressures: list[MarkPressure] = Field(max_length=3)
     over_black: bool = False
     only_missing: bool = True
     set_id: Id | None = None
     range_id: Id | None = None
     colour_ids: list[Id] = Field(default_factory=list, max_length=5000)
-    layers: int = Field(default=1, ge=1, le=12)
-    finish: Literal["dry", "burnished", "solvent", "wet"] = "dry"
+    layers: Layers = 1
+    finish: Finish = Finish.DRY
     burnisher_id: Id | None = None
     average_of: Literal[1, 3] = 1
 
@@ -112,9 +101,9 @@ class ItemOut(Out):
 
     id: int
     colour: ColourOut
-    pressure: str
-    over: str
-    state: str
+    pressure: Pressure
+    over: Ground
+    state: ItemState
     readings: int
     doubt: str
     reading: PatchOut | None
@@ -125,7 +114,7 @@ class SessionOut(Out):
 
     card: SessionCardOut
     layers: int
-    finish: str
+    finish: Finish
     average_of: int
     items: list[ItemOut]
 
@@ -136,18 +125,11 @@ class SessionCountOut(BaseModel):
     marks: int
 
 
-class SessionBegunOut(BaseModel):
-    """The number of the new session."""
-
-    id: int
-    change: ChangeOut | None
-
-
 class ReadItemOut(Out):
     """What a reading did: stored, more, doubt, waiting or skipped; and the mark as it stands now."""
 
     item: ItemOut
-    outcome: str
+    outcome: Outcome
     change: ChangeOut | None
 
 
@@ -156,11 +138,11 @@ class TypedIn(BaseModel):
 
     colour_id: Id
     paper_id: Id
-    pressure: Pressure
+    pressure: MarkPressure
     lab: LabTriple
-    layers: int = Field(default=1, ge=1, le=12)
-    finish: Literal["dry", "burnished", "solvent", "wet"] = "dry"
-    over: Literal["paper", "black"] = "paper"
+    layers: Layers = 1
+    finish: Finish = Finish.DRY
+    over: Ground = Ground.PAPER
     burnisher_id: Id | None = None
     instrument: str = Field(default="", max_length=120)
     note: str = Field(default="", max_length=2000)
@@ -173,19 +155,12 @@ class NoteIn(BaseModel):
     revision: Id
 
 
-class SwatchAddedOut(BaseModel):
-    """The number of the new swatch."""
-
-    id: int
-    change: ChangeOut | None
-
-
 class BesideIn(BaseModel):
     """One mark to be laid beside others."""
 
     colour_id: Id
     paper_id: Id
-    pressure: Pressure
+    pressure: MarkPressure
 
 
 class BesidesIn(BaseModel):

@@ -4,46 +4,41 @@ from __future__ import annotations
 
 from flask import Response
 
-from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.services.collection.chart import colours_by_id
-from tidy_tinder.services.tidy import charts, pencils
-from tidy_tinder.services.tidy.colour_page import ColourPage, colour_kin, colour_page
-from tidy_tinder.services.tidy.shelves import mark_owned, own_set, shelves, tick
+from tidy_tinder.services.tidy import charts, pencils, places
+from tidy_tinder.services.tidy.colour_page import ColourPage, colour_page
+from tidy_tinder.services.tidy.kin import colour_kin
+from tidy_tinder.services.tidy.ownership import mark_owned, own_set, read_pasted, tick
+from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tidy.what_is_this import what_is_this
-from tidy_tinder.web.drawn import MadeOut, change_out, colour_out, made_out, mark_out, patch_out, standins_out
 from tidy_tinder.web.endpoint import blueprint, collection_here
-from tidy_tinder.web.tidy.schemas import (
-    AddedOut,
-    CalledByOut,
-    ChartIn,
-    ChartOut,
+from tidy_tinder.web.shared.changes import AddedOut, MadeOut, change_out, made_out
+from tidy_tinder.web.shared.drawn import colour_out
+from tidy_tinder.web.shared.offers import standins_out
+from tidy_tinder.web.shared.paths import ColourPath, ColourQuery, PaperQuery, PencilPath, RangePath, SetPath
+from tidy_tinder.web.tidy.colour_schemas import (
     ColourPageOut,
-    ColourPath,
-    ColourQuery,
     IdentifiedOut,
     KinOut,
+    WhatIn,
+)
+from tidy_tinder.web.tidy.schemas import (
+    ChartIn,
     OwnedIn,
-    PaperMarkOut,
-    PaperOpacityOut,
-    PaperQuery,
     PastedIn,
     PastedLineOut,
     PastedOut,
     PencilIn,
     PencilOut,
-    PencilPath,
     PencilsIn,
     RangeIn,
-    RangePath,
     SetIn,
-    SetPath,
     ShelvesOut,
     TickedOut,
     TickIn,
     TinOut,
     TinsOut,
     TravelIn,
-    WhatIn,
 )
 from tidy_tinder.web.tidy.shelf_json import shelves_response
 
@@ -59,7 +54,7 @@ def get_tidy(query: PaperQuery) -> Response:
 @api.get("/colours/<int:colour_id>", responses={"200": ColourPageOut})
 def get_colour(path: ColourPath, query: ColourQuery) -> ColourPageOut:
     """What the panel says of one colour on a paper."""
-    return _page(colour_page(collection_here(), path.colour_id, query.paper, Closest(query.closest)))
+    return _page(colour_page(collection_here(), path.colour_id, query.paper, query.closest))
 
 
 @api.get("/colours/<int:colour_id>/kin", responses={"200": KinOut})
@@ -86,7 +81,7 @@ def set_owned(body: OwnedIn) -> MadeOut:
 @api.post("/tidy/pasted", responses={"200": PastedOut})
 def read_pasted_list(body: PastedIn) -> PastedOut:
     """What a pasted list of codes or names means; nothing is changed."""
-    lines = charts.read_pasted(collection_here(), body.text)
+    lines = read_pasted(collection_here(), body.text)
     rows = colours_by_id(collection_here())
     return PastedOut(
         lines=[
@@ -107,7 +102,7 @@ def act_on_pencils(body: PencilsIn) -> MadeOut:
     """Lose, find again, use up or move the pencils of some colours; one change, one undo."""
     acts = {"lost": pencils.lose, "found": pencils.find_again, "used up": pencils.use_up}
     if body.act == "move":
-        return made_out(pencils.move_to(collection_here(), body.colour_ids, body.tin))
+        return made_out(places.move_to(collection_here(), body.colour_ids, body.tin))
     return made_out(acts[body.act](collection_here(), body.colour_ids))
 
 
@@ -139,7 +134,7 @@ def get_tins() -> TinsOut:
 @api.put("/tins/travel", responses={"200": TinsOut})
 def put_travel(body: TravelIn) -> TinsOut:
     """Say whether a tin is taken along."""
-    pencils.take_along(collection_here(), body.tin, body.along)
+    places.take_along(collection_here(), body.tin, body.along)
     return _tins()
 
 
@@ -203,7 +198,7 @@ def identify_mark(body: WhatIn) -> IdentifiedOut:
 
 
 def _tins() -> TinsOut:
-    return TinsOut(tins=[TinOut.model_validate(t) for t in pencils.tins(collection_here())])
+    return TinsOut(tins=[TinOut.model_validate(t) for t in places.tins(collection_here())])
 
 
 def _chart(body: ChartIn) -> charts.ColourAs:
@@ -213,19 +208,5 @@ def _chart(body: ChartIn) -> charts.ColourAs:
 
 def _page(page: ColourPage) -> ColourPageOut:
     sticks = [PencilOut.model_validate(p).model_copy(update={"set_name": name}) for p, name in page.pencils]
-    return ColourPageOut(
-        colour=colour_out(page.colour),
-        chart=ChartOut.model_validate(page.colour),
-        owning=page.owning.value,
-        in_tray=page.in_tray,
-        pencils=sticks,
-        mark=mark_out(page.mark),
-        patch=patch_out(page.patch) if page.patch else None,
-        shown_as=page.shown_as,
-        value=page.value,
-        papers=[PaperMarkOut.model_validate(p) for p in page.papers],
-        nearest=standins_out(page.nearest),
-        called_by=[CalledByOut.model_validate(c) for c in page.called_by],
-        sister_ids=list(page.sister_ids),
-        opacity=[PaperOpacityOut.model_validate(o) for o in page.opacity],
-    )
+    said = {**vars(page), "chart": page.colour, "pencils": sticks, "nearest": standins_out(page.nearest)}
+    return ColourPageOut.model_validate(said, from_attributes=True)

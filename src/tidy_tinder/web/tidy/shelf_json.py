@@ -8,8 +8,9 @@ from functools import lru_cache
 import orjson
 from flask import Response
 
-from tidy_tinder.services.tidy.shelves import Cards, Shelf
-from tidy_tinder.web.tidy.schemas import ColourCardOut
+from tidy_tinder.services.collection.cards import Cards
+from tidy_tinder.services.tidy.shelves import Shelf
+from tidy_tinder.web.shared.drawn import ColourCardOut
 
 
 def shelves_response(cards: Cards, shelves: Sequence[Shelf]) -> Response:

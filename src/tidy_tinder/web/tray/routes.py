@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
-from tidy_tinder.web.drawn import MadeOut, made_out
 from tidy_tinder.web.endpoint import blueprint, collection_here
-from tidy_tinder.web.tidy.schemas import ColourCardOut, PaperQuery
+from tidy_tinder.web.shared.changes import MadeOut, made_out
+from tidy_tinder.web.shared.drawn import ColourCardOut
+from tidy_tinder.web.shared.paths import PaperQuery
 from tidy_tinder.web.tray.schemas import GapOut, TrayCardOut, TrayIn, TrayOut
 
 api = blueprint("tray")
@@ -16,7 +17,7 @@ def get_tray(query: PaperQuery) -> TrayOut:
     """What lies in the tray, from light to dark."""
     found = tray(collection_here(), query.paper)
     pulled = [
-        TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning.value)
+        TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning)
         for card, owning in zip(found.cards, found.owning, strict=True)
     ]
     return TrayOut(pulled=pulled, gaps=[GapOut.model_validate(gap) for gap in found.gaps])

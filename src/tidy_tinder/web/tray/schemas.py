@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 from pydantic import BaseModel, Field
 
-from tidy_tinder.web.drawn import Out
-from tidy_tinder.web.endpoint import MAX_ID
-from tidy_tinder.web.tidy.schemas import ColourCardOut
+from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.drawn import ColourCardOut
 
 
 class GapOut(Out):
@@ -23,7 +21,7 @@ class TrayCardOut(BaseModel):
     """A colour in the tray."""
 
     card: ColourCardOut
-    owning: str
+    owning: Owning
 
 
 class TrayOut(BaseModel):
@@ -36,5 +34,5 @@ class TrayOut(BaseModel):
 class TrayIn(BaseModel):
     """Colours, into the tray or out of it."""
 
-    colour_ids: list[Annotated[int, Field(ge=1, le=MAX_ID)]] = Field(min_length=1, max_length=500)
+    colour_ids: list[Id] = Field(min_length=1, max_length=500)
     into: bool

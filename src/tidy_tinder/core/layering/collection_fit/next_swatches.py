@@ -14,9 +14,10 @@ import numpy as np
 from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.marks.arranging import arrange
 from tidy_tinder.core.quantities import Lab, as_lab
+from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity
 
 FEWEST, MOST = 4, 12
-_CLASSES = ("transparent", "semi", "opaque")
+_CLASSES = tuple(Opacity)
 # L* from which a colour is called pale, and to which dark: ours.
 _PALE_FROM, _DARK_TO = 75.0, 40.0
 
@@ -30,7 +31,9 @@ class Advised:
     apart: float
 
 
-def next_swatches(lab: Lab, opacities: Sequence[str], count: int = 8, done: Sequence[int] = ()) -> tuple[Advised, ...]:
+def next_swatches(
+    lab: Lab, opacities: Sequence[PrintedOpacity], count: int = 8, done: Sequence[int] = ()
+) -> tuple[Advised, ...]:
     """`count` pencils by greatest least distance in Lab (N, 3), each class of cover among the first four.
 
     done: those swatched already, which the rest keep away from. Raises ShapeError where the lists differ in length.
@@ -59,11 +62,11 @@ def _apart(colours: Lab, chosen: Sequence[int]) -> Lab:
     return np.asarray(np.linalg.norm(colours[:, None] - colours[list(chosen)], axis=2).min(axis=1))
 
 
-def _why(colours: Lab, index: int, cover: str) -> str:
+def _why(colours: Lab, index: int, cover: PrintedOpacity) -> str:
     """The plain reason."""
     L, C = colours[:, 0], np.hypot(colours[:, 1], colours[:, 2])
     if cover:
-        return f"the first {'semi-opaque' if cover == 'semi' else cover} one: cover tells on this ground"
+        return f"the first {'semi-opaque' if cover == Opacity.SEMI else cover} one: cover tells on this ground"
     if index == int(np.argmin(L)):
         return "the darkest: shows how much wax the tooth takes"
     if index == int(np.argmax(L)):

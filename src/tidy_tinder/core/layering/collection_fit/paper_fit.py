@@ -23,6 +23,7 @@ from tidy_tinder.core.layering.prediction.marks import (
 )
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Tooth
 
 _Array = NDArray[np.float64]
 
@@ -44,7 +45,7 @@ class Anchor:
     lab: Lab
 
 
-def fit_home(body: Reflectance, tooth: str, anchors: Sequence[Anchor]) -> PaperFit:
+def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor]) -> PaperFit:
     """The paper that pencils are fitted on first, from their lighter marks.
 
     The anchors' pencils are fitted to their heaviest marks alone, on the guess of this paper. Whatever its heavy load
@@ -54,7 +55,7 @@ def fit_home(body: Reflectance, tooth: str, anchors: Sequence[Anchor]) -> PaperF
     return _fit(guess_paper(body, tooth), anchors, _HOME_SD)
 
 
-def fit_paper(body: Reflectance, tooth: str, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
+def fit_paper(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
     """The paper that explains its swatches best, starting from the guess that `guess_paper` makes.
 
     Raises OutOfRangeError for an unknown class or pressure.

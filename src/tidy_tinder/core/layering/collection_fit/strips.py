@@ -19,8 +19,8 @@ from tidy_tinder.core.layering.fitting.pencil_fit import UNKNOWNS, PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, off_model_of_stack, passes_of
-from tidy_tinder.core.layers import LaidLayer
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, modelled_layers, off_model_of_stack
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
@@ -45,7 +45,7 @@ class SeenStrip:
     """
 
     paper: int
-    layers: tuple[LaidLayer, ...]
+    layers: tuple[Layer[int], ...]
     lab: Lab
     noise: float = 0.6
     solvent: bool = False
@@ -115,13 +115,13 @@ class _Strip:
         stacks = []
         for at in tried:
             moved = [replace(p, unknowns=at[i * UNKNOWNS : (i + 1) * UNKNOWNS]) for i, p in enumerate(pencils)]
-            stacks.append(passes_of(self._layers(moved), paper))
+            stacks.append(modelled_layers(self._layers(moved), paper))
         made = stack_each(stacks, paper.model, self.seen.solvent)
         return reflectance_to_lab(add_surface(np.stack([one.body for one in made])))
 
     def _layers(self, pencils: Sequence[PencilFit]) -> list[FittedLayer]:
         by_key = dict(zip(self.keys, pencils, strict=True))
-        return [FittedLayer(by_key[one.pencil], one.pressure, one.layers) for one in self.seen.layers]
+        return [one.of(by_key[one.pencil]) for one in self.seen.layers]
 
 
 def _doubt(missed: _Array, expected: _Array) -> float:

@@ -19,8 +19,9 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.layering.optics.tooth import LOADS
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper
 from tidy_tinder.core.quantities import Lab, Reflectance
+from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity, Tooth
 
-Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[str]], Sequence[PencilFit]]
+Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity]], Sequence[PencilFit]]
 
 # What a mark on another paper than the first is off by because the model is (ΔE*ab): it counts less.
 _OTHER_PAPER_NOISE = 0.8
@@ -32,7 +33,7 @@ class SeenPaper:
 
     key: int
     body: Reflectance
-    tooth: str
+    tooth: Tooth
 
 
 @dataclass(frozen=True)
@@ -52,7 +53,7 @@ class SeenColour:
     """An ordinary colour: its class of cover ("" for none) and chart value, Lab (3,), if its chart prints one."""
 
     key: int
-    opacity: str
+    opacity: PrintedOpacity
     chart: Lab | None = None
 
 
@@ -172,7 +173,7 @@ def _learn(marks: Sequence[SeenMark], known: _Known) -> ChartReading | None:
     both = [
         (chart, mark.lab)
         for mark in marks
-        if mark.kind == Kind("heavy") and (chart := known.colours[mark.pencil].chart) is not None
+        if mark.kind == Kind(Pressure.HEAVY) and (chart := known.colours[mark.pencil].chart) is not None
     ]
     return learn_charts([c for c, _ in both], [m for _, m in both]) if both else None
 
@@ -183,6 +184,6 @@ def _fit_by_chart(charts: ChartReading | None, home: PaperFit, known: _Known) ->
         return frozenset()
     printed = [(key, c.chart) for key, c in known.colours.items() if key not in known.evidence and c.chart is not None]
     for key, chart in printed:
-        known.evidence[key] = [Evidence(charts.read(chart), home.model, Kind("heavy"), noise=charts.noise)]
+        known.evidence[key] = [Evidence(charts.read(chart), home.model, Kind(Pressure.HEAVY), noise=charts.noise)]
     known.fit_again([key for key, _ in printed])
     return frozenset(key for key, _ in printed)

@@ -12,6 +12,7 @@ from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.layering.optics.response import Marks
 from tidy_tinder.core.layering.optics.tooth import PaperModel
 from tidy_tinder.core.quantities import BANDS, Lab, Reflectance
+from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 
@@ -20,7 +21,7 @@ _Array = NDArray[np.float64]
 class Kind:
     """A kind of dry mark: pressure, layers of the one pencil, over the paper or a printed black bar."""
 
-    pressure: str
+    pressure: Pressure
     layers: int = 1
     over_black: bool = False
 

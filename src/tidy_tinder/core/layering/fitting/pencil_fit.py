@@ -18,10 +18,11 @@ from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind, Packed, p
 from tidy_tinder.core.layering.fitting.least_squares import Problem, solve
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
-from tidy_tinder.core.layering.optics.tooth import SCATTERING, UNKNOWN_SCATTERING, PencilModel, pencil_from_swatch
+from tidy_tinder.core.layering.optics.tooth import PencilModel, pencil_from_swatch, scattering_of
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import PrintedOpacity
 
 _Array = NDArray[np.float64]
 
@@ -65,7 +66,7 @@ class PencilFit:
         return PencilModel(np.exp(ln_k), scattering, float(np.exp(self.unknowns[LN_H])))
 
 
-def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[str]) -> tuple[PencilFit, ...]:
+def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> tuple[PencilFit, ...]:
     """Fit pencils, each to its own marks (at least one) and the class of cover that its chart prints ("" for none).
 
     Raises ShapeError where a pencil has no mark or the two lists differ in length, OutOfRangeError for an unknown
@@ -76,8 +77,8 @@ def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[str]
     if not evidence:
         return ()
     packed = pack(evidence)
-    prior_s = np.log([SCATTERING.get(o, UNKNOWN_SCATTERING) for o in opacities])
-    prior_s_sd = np.array([_PRIOR_S_SD if o in SCATTERING else _UNKNOWN_S_SD for o in opacities])
+    prior_s = np.log([scattering_of(o) for o in opacities])
+    prior_s_sd = np.array([_PRIOR_S_SD if o else _UNKNOWN_S_SD for o in opacities])
     rough = np.stack([_rough_ln_k(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)])
     coefficients = rough @ np.linalg.pinv(BASIS)
     fine = _fine(evidence, rough - coefficients @ BASIS)
@@ -131,7 +132,7 @@ def _fine(evidence: Sequence[Sequence[Evidence]], left: _Array) -> _Array:
     return np.where(measured[:, None], left, 0.0)
 
 
-def _rough_ln_k(marks: Sequence[Evidence], opacity: str) -> _Array:
+def _rough_ln_k(marks: Sequence[Evidence], opacity: PrintedOpacity) -> _Array:
     """ln k (31,) from the heaviest mark alone, of those with a spectrum if there are any."""
     told = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
     best = max(told, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))

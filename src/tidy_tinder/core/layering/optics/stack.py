@@ -9,15 +9,9 @@ import numpy as np
 
 from tidy_tinder.core.layering.optics.heights import Heights
 from tidy_tinder.core.layering.optics.tooth import CAPACITY, PaperModel, PencilModel, mark
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import BANDS, Reflectance
-
-
-@dataclass(frozen=True)
-class Layer:
-    """One pass of one pencil: light, medium, heavy or burnish."""
-
-    pencil: PencilModel
-    pressure: str
+from tidy_tinder.core.vocabulary import Pressure
 
 
 @dataclass(frozen=True)
@@ -37,8 +31,8 @@ class Stacked:
         return max(0.0, 1.0 - self.load / CAPACITY)
 
 
-def stack(layers: Sequence[Layer], paper: PaperModel, solvent: bool = False) -> Stacked:
-    """What layers look like, the first one lowest; consecutive passes of one pencil at one pressure are one deposit.
+def stack(layers: Sequence[Layer[PencilModel]], paper: PaperModel, solvent: bool = False) -> Stacked:
+    """What layers look like, the first one lowest; consecutive layers of one pencil at one pressure are one deposit.
 
     A stack of one pencil alone is the `mark` that its swatch was made as. Burnishing is a layer at the pressure
     “burnish”. Raises OutOfRangeError for an unknown pressure.
@@ -46,7 +40,9 @@ def stack(layers: Sequence[Layer], paper: PaperModel, solvent: bool = False) -> 
     return stack_each([layers], paper, solvent)[0]
 
 
-def stack_each(stacks: Sequence[Sequence[Layer]], paper: PaperModel, solvent: bool = False) -> tuple[Stacked, ...]:
+def stack_each(
+    stacks: Sequence[Sequence[Layer[PencilModel]]], paper: PaperModel, solvent: bool = False
+) -> tuple[Stacked, ...]:
     """Many stacks on one paper at once, each as `stack` has it. Raises OutOfRangeError for an unknown pressure."""
     deposits = [_deposits(layers) for layers in stacks]
     made: dict[int, Stacked] = {}
@@ -56,7 +52,7 @@ def stack_each(stacks: Sequence[Sequence[Layer]], paper: PaperModel, solvent: bo
     return tuple(made[i] for i in range(len(stacks)))
 
 
-_Deposit = tuple[PencilModel, str, int]
+_Deposit = tuple[PencilModel, Pressure, int]
 
 
 def _of_one_length(stacks: Sequence[Sequence[_Deposit]], paper: PaperModel, solvent: bool) -> list[Stacked]:
@@ -68,12 +64,12 @@ def _of_one_length(stacks: Sequence[Sequence[_Deposit]], paper: PaperModel, solv
             np.stack([np.broadcast_to(pencil.absorption, BANDS.shape) for pencil, _, _ in deposits]),
             np.stack([np.broadcast_to(pencil.scattering, BANDS.shape) for pencil, _, _ in deposits]),
             np.array([count * paper.load(pressure) * pencil.softness for pencil, pressure, count in deposits]),
-            np.array([pressure == "burnish" for _, pressure, _ in deposits]),
+            np.array([pressure == Pressure.BURNISH for _, pressure, _ in deposits]),
         )
         seen = heights.look()
         if step == 0:
             for i, (pencil, pressure, count) in enumerate(deposits):
-                if pressure != "burnish":
+                if pressure != Pressure.BURNISH:
                     seen[i] = mark(pencil, paper, pressure, count)
         after.append(seen)
     body = np.broadcast_to(paper.body, (len(stacks), BANDS.size)) if not after else after[-1]
@@ -84,12 +80,12 @@ def _of_one_length(stacks: Sequence[Sequence[_Deposit]], paper: PaperModel, solv
     ]  # fmt: skip
 
 
-def _deposits(layers: Sequence[Layer]) -> list[_Deposit]:
-    """Consecutive passes of one pencil at one pressure, counted."""
+def _deposits(layers: Sequence[Layer[PencilModel]]) -> list[_Deposit]:
+    """Consecutive layers of one pencil at one pressure, counted."""
     found: list[_Deposit] = []
     for layer in layers:
         if found and found[-1][0] is layer.pencil and found[-1][1] == layer.pressure:
-            found[-1] = (layer.pencil, layer.pressure, found[-1][2] + 1)
+            found[-1] = (layer.pencil, layer.pressure, found[-1][2] + layer.layers)
         else:
-            found.append((layer.pencil, layer.pressure, 1))
+            found.append((layer.pencil, layer.pressure, layer.layers))
     return found

@@ -16,16 +16,17 @@ from numpy.typing import ArrayLike, NDArray
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import film
 from tidy_tinder.core.quantities import BANDS, Reflectance
+from tidy_tinder.core.vocabulary import Opacity, Pressure, PrintedOpacity, Tooth
 
 _Array = NDArray[np.float64]
 
 # Load of one pass by pressure, where the capacity of the tooth is 2.5 (5-optics section 3, reached against an
 # independent simulator).
-LOADS = {"light": 0.14, "medium": 0.38, "heavy": 1.25, "burnish": 3.0}
+LOADS = {Pressure.LIGHT: 0.14, Pressure.MEDIUM: 0.38, Pressure.HEAVY: 1.25, Pressure.BURNISH: 3.0}
 CAPACITY = 2.5
 # Grain of a paper by its tooth class, and scattering per load by what the chart says of the cover.
-TOOTH = {"smooth": 0.38, "medium": 0.55, "rough": 0.85}
-SCATTERING = {"transparent": 0.08, "semi": 0.20, "opaque": 0.45}
+TOOTH = {Tooth.SMOOTH: 0.38, Tooth.MEDIUM: 0.55, Tooth.ROUGH: 0.85}
+SCATTERING = {Opacity.TRANSPARENT: 0.08, Opacity.SEMI: 0.20, Opacity.OPAQUE: 0.45}
 # Scattering where no class is known.
 UNKNOWN_SCATTERING = 0.20
 YULE_NIELSEN = 2.0
@@ -38,16 +39,21 @@ _GAP_SHARE = 0.8
 _MOST_S = 8.0
 
 
+def scattering_of(opacity: PrintedOpacity) -> float:
+    """Scattering per load of an ordinary pencil of a class of cover."""
+    return SCATTERING[opacity] if opacity else UNKNOWN_SCATTERING
+
+
 @dataclass(frozen=True)
 class PaperModel:
     """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure."""
 
     body: Reflectance
-    grain: float = TOOTH["medium"]
+    grain: float = TOOTH[Tooth.MEDIUM]
     exponent: float = YULE_NIELSEN
-    load_factors: tuple[tuple[str, float], ...] = ()
+    load_factors: tuple[tuple[Pressure, float], ...] = ()
 
-    def load(self, pressure: str) -> float:
+    def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""
         if pressure not in LOADS:
             raise OutOfRangeError(f"A pressure is {', '.join(LOADS)}, not “{pressure}”.")
@@ -72,7 +78,7 @@ class Deposit:
     thickness: float
 
 
-def deposit(paper: PaperModel, pressure: str, softness: float = 1.0, layers: int = 1) -> Deposit:
+def deposit(paper: PaperModel, pressure: Pressure, softness: float = 1.0, layers: int = 1) -> Deposit:
     """What `layers` passes of one pencil leave: consecutive layers are one deposit with more load.
 
     Raises OutOfRangeError for an unknown pressure or fewer than one layer.
@@ -90,7 +96,7 @@ def spread(offered: ArrayLike, grain: ArrayLike) -> tuple[_Array, _Array, _Array
     return load, coverage, load / coverage
 
 
-def mark(pencil: PencilModel, paper: PaperModel, pressure: str, layers: int = 1) -> Reflectance:
+def mark(pencil: PencilModel, paper: PaperModel, pressure: Pressure, layers: int = 1) -> Reflectance:
     """Body reflectance (31,) of a dry mark of one pencil on bare paper. Raises OutOfRangeError."""
     laid = deposit(paper, pressure, pencil.softness, layers)
     seen = film(pencil.absorption * laid.thickness, pencil.scattering * laid.thickness, paper.body)
@@ -104,7 +110,7 @@ def mix(coverage: ArrayLike, covered: ArrayLike, bare: ArrayLike, exponent: floa
 
 
 def pencil_from_swatch(
-    body: ArrayLike, paper: PaperModel, opacity: str, pressure: str = "heavy", layers: int = 1
+    body: ArrayLike, paper: PaperModel, opacity: PrintedOpacity, pressure: Pressure = Pressure.HEAVY, layers: int = 1
 ) -> PencilModel:
     """The pencil that leaves a swatch of body reflectance (31,), given its class of cover ("" for unknown).
 
@@ -116,7 +122,7 @@ def pencil_from_swatch(
     softness = _soft_enough(seen, paper, pressure, layers)
     laid = deposit(paper, pressure, softness, layers)
     wanted = _under_gaps(seen, paper, laid)
-    scattering = np.full(BANDS.size, SCATTERING.get(opacity, UNKNOWN_SCATTERING))
+    scattering = np.full(BANDS.size, scattering_of(opacity))
     scattering = _scattering_enough(wanted, scattering, laid.thickness, paper.body)
     absorption = _absorption(wanted, scattering, laid.thickness, paper.body)
     return PencilModel(absorption, scattering, softness)
@@ -127,7 +133,7 @@ def with_softness(pencil: PencilModel, softness: float) -> PencilModel:
     return replace(pencil, softness=softness)
 
 
-def _soft_enough(seen: _Array, paper: PaperModel, pressure: str, layers: int) -> float:
+def _soft_enough(seen: _Array, paper: PaperModel, pressure: Pressure, layers: int) -> float:
     """1, or the softness at which the gaps are no lighter than the swatch allows."""
     darkest = float(np.min(seen / paper.body))
     needed = min(_MOST_COVERED, 1.0 - _GAP_SHARE * max(darkest, 0.0) ** (1.0 / paper.exponent))

@@ -11,7 +11,7 @@ from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, passes_of
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, modelled_layers
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.swatching.opacity import OpacityTest, opacity_test
@@ -24,10 +24,10 @@ def opacity_of_stacks(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit) 
     """The opacity test of each stack on the tooth of a paper. Raises OutOfRangeError for an unknown pressure."""
     if not stacks:
         return ()
-    passes = [passes_of(layers, paper) for layers in stacks]
+    layered = [modelled_layers(layers, paper) for layers in stacks]
     white, black = (
         reflectance_to_lab(
-            add_surface(np.stack([one.body for one in stack_each(passes, replace(paper.model, body=body))]))
+            add_surface(np.stack([one.body for one in stack_each(layered, replace(paper.model, body=body))]))
         )
         for body in (_WHITE, BLACK_BAR)
     )

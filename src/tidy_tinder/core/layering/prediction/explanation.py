@@ -23,10 +23,11 @@ from tidy_tinder.core.layering.prediction.marks import (
 )
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Opacity, Pressure
 
 _Array = NDArray[np.float64]
 
-OVER_BLACK = Kind("heavy", 1, over_black=True)
+OVER_BLACK = Kind(Pressure.HEAVY, 1, over_black=True)
 
 
 @dataclass(frozen=True)
@@ -53,7 +54,7 @@ class Explanation:
     thickness: float
     softness: float
     scattering: float
-    cover: str
+    cover: Opacity
     grain: float
     carried: float
     doubt: Doubt

@@ -22,11 +22,12 @@ from tidy_tinder.core.layering.optics.response import Marks, Response, response
 from tidy_tinder.core.layering.optics.tooth import TOOTH, YULE_NIELSEN, PaperModel, PencilModel
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Pressure, Tooth
 
 _Array = NDArray[np.float64]
 
 # Places among a paper's unknowns.
-_GRAIN, _OVER, _LOAD, _SHIFT = 0, 1, {"light": 2, "medium": 3, "heavy": 4, "burnish": 4}, 5
+_GRAIN, _OVER, _LOAD, _SHIFT = 0, 1, {Pressure.LIGHT: 2, Pressure.MEDIUM: 3, Pressure.HEAVY: 4, Pressure.BURNISH: 4}, 5
 PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.60])
 # Standard deviations in ΔE*ab by which a reading differs from the model: the reading and the hand, the model, a share
 # of how far the mark is from the bare paper, and of how far (in L*) the paper is from all that the pencil was seen on.
@@ -45,7 +46,7 @@ class PaperFit:
     """
 
     body: Reflectance
-    tooth: str
+    tooth: Tooth
     unknowns: _Array
     covariance: _Array
     anchors: int
@@ -79,7 +80,7 @@ def pencil_on(pencil: PencilFit, paper: PaperFit) -> PencilModel:
     return replace(pencil, unknowns=pencil.unknowns + shift).model
 
 
-def guess_paper(body: Reflectance, tooth: str, home: PaperFit | None = None) -> PaperFit:
+def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -> PaperFit:
     """A paper of which only its own colour and tooth class are known.
 
     home: the paper that pencils were fitted on. How it differs from the usual of its class is the artist's hand and

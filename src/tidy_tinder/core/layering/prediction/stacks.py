@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,9 +18,10 @@ from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.stack import Layer, Stacked, stack_each
+from tidy_tinder.core.layering.optics.stack import Stacked, stack_each
 from tidy_tinder.core.layering.optics.tooth import PencilModel
 from tidy_tinder.core.layering.prediction.marks import PaperFit, off_model, pencil_on
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
@@ -37,13 +39,8 @@ _AXES = 6
 _UNSHARED = 0.3
 
 
-@dataclass(frozen=True)
-class FittedLayer:
-    """Some passes of one fitted pencil: light, medium, heavy or burnish, and how many."""
-
-    pencil: PencilFit
-    pressure: str
-    layers: int = 1
+FittedLayer: TypeAlias = Layer[PencilFit]
+"""Some layers of one fitted pencil."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -96,7 +93,7 @@ def predict_stacks(
     if not stacks:
         return StackPrediction(np.zeros((0, 3)), (), np.zeros(0), np.zeros(0), (), np.zeros((0, 3, 3)))
     models = _Models(paper)
-    made = stack_each([_passes(layers, models) for layers in stacks], paper.model, solvent)
+    made = stack_each([_modelled(layers, models) for layers in stacks], paper.model, solvent)
     lab = _labs(made)
     after = tuple(reflectance_to_lab(add_surface(np.stack(one.after))) for one in made)
     counting = None if doubted is None else {id(pencil) for pencil in doubted}
@@ -128,9 +125,9 @@ def _off_model(
     return np.asarray(paper.spread * off_model(lab, bare, uppermost) + variance * np.eye(3))
 
 
-def passes_of(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer]:
-    """The passes of a stack with each pencil as a paper has it."""
-    return _passes(layers, _Models(paper))
+def modelled_layers(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer[PencilModel]]:
+    """The layers of a stack with each pencil as a paper has it."""
+    return _modelled(layers, _Models(paper))
 
 
 class _Models:
@@ -146,15 +143,14 @@ class _Models:
         return self._made[id(pencil)]
 
 
-def _passes(
+def _modelled(
     layers: Sequence[FittedLayer], models: _Models, instead: tuple[PencilFit, PencilModel] | None = None
-) -> list[Layer]:
-    """The passes of a stack; one pencil's model may be exchanged."""
-    found: list[Layer] = []
-    for one in layers:
-        model = instead[1] if instead is not None and one.pencil is instead[0] else models.of(one.pencil)
-        found += [Layer(model, one.pressure)] * one.layers
-    return found
+) -> list[Layer[PencilModel]]:
+    """The layers of a stack as models; one pencil's model may be exchanged."""
+    return [
+        one.of(instead[1] if instead is not None and one.pencil is instead[0] else models.of(one.pencil))
+        for one in layers
+    ]
 
 
 def _labs(made: Sequence[Stacked]) -> Lab:
@@ -172,7 +168,7 @@ def _steps_by_pencil(
     counting: set[int] | None,
 ) -> list[dict[int, _Array]]:  # fmt: skip
     """For each stack, by pencil, what its doubts move Lab by."""
-    tried: list[list[Layer]] = []
+    tried: list[list[Layer[PencilModel]]] = []
     of: list[tuple[int, int]] = []
     moved: dict[int, list[PencilModel]] = {}
     for i, layers in enumerate(stacks):
@@ -184,7 +180,7 @@ def _steps_by_pencil(
                 moved[id(pencil)] = [
                     pencil_on(replace(pencil, unknowns=pencil.unknowns + step), paper) for step in steps
                 ]
-            tried += [_passes(layers, models, (pencil, model)) for model in moved[id(pencil)]]
+            tried += [_modelled(layers, models, (pencil, model)) for model in moved[id(pencil)]]
             of.append((i, id(pencil)))
     labs = _labs(stack_each(tried, paper.model, solvent)).reshape(-1, _AXES, 3) if tried else np.zeros((0, _AXES, 3))
     found: list[dict[int, _Array]] = [{} for _ in stacks]
@@ -201,5 +197,5 @@ def _steps_by_paper(
     for step in _axes(paper.covariance):
         other = replace(paper, unknowns=paper.unknowns + step)
         models = _Models(other)
-        seen.append(_labs(stack_each([_passes(layers, models) for layers in stacks], other.model, solvent)) - lab)
+        seen.append(_labs(stack_each([_modelled(layers, models) for layers in stacks], other.model, solvent)) - lab)
     return np.stack(seen, axis=1)

@@ -1,0 +1,311 @@
+"""One line of a recipe, read into a heading, a note or a step with its calls.
+
+Nothing of it is dropped: what looks like a colour but cannot be read becomes a call that is still to be settled, with
+what it could mean.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+
+from tidy_tinder.core.names.finding import Catalogue, Entry, Finding, Match, fold
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidPressure, SaidRole, StepKind
+from tidy_tinder.formats.recipe_words import (
+    BULLET,
+    CODE_LIKE,
+    FINISHES,
+    LAYERS,
+    PRESSURE_OF,
+    ROLES,
+    SEPARATOR,
+    TOKEN,
+    UNITS,
+    counts_something,
+    is_lead,
+    is_qualifier,
+    layers_in,
+    pressure_in,
+)
+
+
+@dataclass(frozen=True)
+class ReadCall:
+    """One colour that a step asks for.
+
+    as_written: its words in the text; start, end: where they stand in the step's text. key: the colour, or
+    None where it is to be settled among `candidates`; problem says why.
+    """
+
+    as_written: str
+    start: int
+    end: int
+    key: int | None
+    candidates: tuple[int, ...] = ()
+    problem: str = ""
+    pressure: SaidPressure = ""
+    layers: int = 1
+    role: SaidRole = ""
+
+
+@dataclass(frozen=True)
+class ReadStep:
+    """One line: a heading, a note or a step; text is the line without its number or bullet."""
+
+    kind: StepKind
+    area: str
+    text: str
+    calls: tuple[ReadCall, ...] = ()
+    pressure: SaidPressure = ""
+    layers: int = 1
+    finish: Finish = Finish.DRY
+
+
+@dataclass
+class _Piece:
+    """A part of a line between two separators, while it is read."""
+
+    start: int
+    end: int
+    before: str
+    calls: list[ReadCall] = field(default_factory=list)
+
+
+class LineReader:
+    """Reads one line into a step."""
+
+    def __init__(self, line: str, area: str, scope: tuple[str, ...], catalogue: Catalogue, over_a_list: bool) -> None:
+        self._line = BULLET.sub("", line, count=1).strip()
+        self._bulleted = self._line != line
+        self._area = area
+        self._scope = scope
+        self._catalogue = catalogue
+        self._over_a_list = over_a_list
+        self.ranges: list[str] = []
+
+    def read(self) -> ReadStep:
+        """The step, heading or note that the line is."""
+        line = self._line
+        heading = self._heading()
+        if heading is not None:
+            return ReadStep(StepKind.HEADING, heading, line)
+        start = self._prefix()
+        pieces = self._pieces(start)
+        for piece in pieces:
+            piece.calls = self._mentions(piece)
+        listed = sum(bool(piece.calls) for piece in pieces)
+        # “119, Brambel, 107” is a bare list; “119, heavy, in circles” is not.
+        bare_list = listed >= 2 and not any(pressure_in(self._words_outside(p)) for p in pieces if not p.calls)
+        for piece in pieces:
+            piece.calls = piece.calls or self._unread(piece, bool(listed), bare_list)
+        calls = self._ordered(self._qualified(pieces))
+        words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
+        finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
+        kind = StepKind.STEP if calls or finish != Finish.DRY or self._bulleted else StepKind.NOTE
+        return ReadStep(kind, self._area, line, tuple(calls), pressure_in(words), layers_in(words), finish)
+
+    def _heading(self) -> str | None:
+        """The area that the line announces, where it announces one."""
+        words = TOKEN.findall(self._line)
+        if self._line.startswith("#"):
+            return self._line.lstrip("# ").rstrip(":").strip()
+        if self._line.endswith(":") and len(words) <= 8:
+            return self._line.rstrip(": ").strip()
+        plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().]|\d", self._line)
+        listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
+        over_a_list = self._over_a_list and len(listed) == 1
+        a_colour = any(self._catalogue.has_name(piece) for piece in listed) and not over_a_list
+        if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
+            finished = any(pattern.search(self._line) for pattern in FINISHES.values())
+            return None if finished else self._line
+        return None
+
+    def _prefix(self) -> int:
+        """Where the colours of the line begin: after “Gills, light to dark:” or after “Heron:”."""
+        colon = re.search(r":\s", self._line)
+        if not colon:
+            return 0
+        prefix = self._line[: colon.start()]
+        ranges = self._catalogue.ranges_called(prefix)
+        if ranges:
+            self._meet(tuple(sorted(ranges)))
+        elif len(TOKEN.findall(prefix)) > 8 or any(CODE_LIKE.match(t) for t in TOKEN.findall(prefix)):
+            return 0
+        elif not self._area:
+            self._area = prefix.strip()
+        return colon.end()
+
+    def _pieces(self, start: int) -> list[_Piece]:
+        """The parts of the line between separators, each with the separator before it."""
+        pieces, at, before = [], start, ""
+        for gap in SEPARATOR.finditer(self._line, start):
+            if self._inside_name(gap.start(), gap.end()):
+                continue
+            pieces.append(_Piece(at, gap.start(), before))
+            at, before = gap.end(), gap.group().strip().lower()
+        pieces.append(_Piece(at, len(self._line), before))
+        return [p for p in pieces if self._line[p.start : p.end].strip()]
+
+    def _inside_name(self, start: int, end: int) -> bool:
+        """Whether a separator such as “and” is part of a colour's name."""
+        gap = fold(self._line[start:end])
+        if not gap:
+            return False
+        left, right = fold(self._line[:start]).split()[-3:], fold(self._line[end:]).split()[:3]
+        return any(
+            self._catalogue.has_name(" ".join([*left[-i:], gap, *right[:j]]))
+            for i in range(1, len(left) + 1)
+            for j in range(1, len(right) + 1)
+        )
+
+    def _meet(self, ranges: tuple[str, ...]) -> None:
+        """A range named in the line holds for what follows in it."""
+        self._scope = ranges
+        self.ranges.extend(ranges)
+
+    def _mentions(self, piece: _Piece) -> list[ReadCall]:
+        """The colours that a piece names: at each word the longest run of words that is one."""
+        tokens = list(TOKEN.finditer(self._line, piece.start, piece.end))
+        calls: list[ReadCall] = []
+        at = 0
+        while at < len(tokens):
+            for end in range(min(len(tokens), at + self._catalogue.longest_name + 4), at, -1):
+                call = self._mention(tokens, at, end)
+                if call is not None:
+                    calls.append(call)
+                    at = end
+                    break
+            else:
+                at += 1
+        return calls
+
+    def _mention(self, tokens: Sequence[re.Match[str]], at: int, end: int) -> ReadCall | None:
+        """The call that the tokens from `at` to `end` are, or None."""
+        words = [t.group() for t in tokens[at:end]]
+        finding = self._catalogue.resolve(" ".join(words), self._scope or None)
+        if finding.match is Match.REORDERED or not (finding.hits or finding.conflict):
+            return None
+        before = tokens[at - 1].group().lower() if at else ""
+        after = tokens[end].group().lower() if end < len(tokens) else ""
+        alone = all(is_lead(t.group()) for t in tokens[:at]) and all(is_qualifier(t.group()) for t in tokens[end:])
+        if finding.conflict:
+            if not (finding.conflict.by_code and finding.conflict.by_name) and len(words) > 1:
+                return None
+            return self._call(tokens, at, end, finding)
+        if not self._believable(words, finding, before, after, alone):
+            return None
+        return self._call(tokens, at, end, finding)
+
+    def _believable(self, words: list[str], finding: Finding, before: str, after: str, alone: bool) -> bool:
+        """Whether these words mean a colour here: numbers may be counts, and names are ordinary words."""
+        if len(words) == 1 and words[0].isdecimal():
+            if after in UNITS - set(MARK_PRESSURES) or before in ("step", "steps", "x"):
+                return False
+            written = any(hit.code == words[0] for hit in finding.hits)
+            in_scope = any(hit.range_name in self._scope for hit in finding.hits)
+            return written and (len(words[0]) > 2 or in_scope or alone)
+        if any(any(c.isdigit() for c in word) for word in words):
+            return True
+        named = self._catalogue.ranges_called(words[0]) and len(words) > 1
+        return bool(alone or named or words[0][:1].isupper())
+
+    def _call(self, tokens: Sequence[re.Match[str]], at: int, end: int, finding: Finding) -> ReadCall:
+        start, stop = tokens[at].start(), tokens[end - 1].end()
+        stop += self._line[stop : stop + 1] == ")" and "(" in self._line[start:stop]
+        written = self._line[start:stop]
+        for length in range(end - at - 1, 0, -1):
+            called = self._catalogue.ranges_called(" ".join(t.group() for t in tokens[at : at + length]))
+            if called and finding.hits:
+                self._meet(tuple(sorted(called)))
+                break
+        if finding.certain:
+            return ReadCall(written, start, stop, finding.hits[0].key)
+        if finding.conflict:
+            both = finding.conflict.by_code + finding.conflict.by_name
+            return ReadCall(written, start, stop, None, _keys(both), finding.conflict.message)
+        ranges = ", ".join(dict.fromkeys(hit.range_name for hit in finding.hits))
+        problem = f"“{written}” is on the charts of {ranges}. Which one is meant?"
+        return ReadCall(written, start, stop, None, _keys(finding.hits), problem)
+
+    def _unread(self, piece: _Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
+        """What looks like a colour in a piece but is none: to be settled, with what comes near."""
+        counted = [found.span() for found in LAYERS.finditer(self._line)]
+        tokens = [
+            t
+            for t in TOKEN.finditer(self._line, piece.start, piece.end)
+            if not any(low <= t.start() < high for low, high in counted)
+        ]
+        if any(counts_something(tokens, i) for i in range(len(tokens))):
+            return []
+        codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
+        if codes:
+            return [self._open_call(t.start(), t.end(), ()) for t in codes]
+        while tokens and is_qualifier(tokens[-1].group()):
+            tokens.pop()
+        while tokens and is_lead(tokens[0].group()):
+            tokens.pop(0)
+        if not tokens or len(tokens) > 4 or not (listed or self._bulleted):
+            return []
+        words = [t.group() for t in tokens]
+        alike = self._catalogue.near(" ".join(words))
+        near = tuple(e for e in alike if e.range_name in self._scope) or alike
+        capitals = listed and all(word[:1].isupper() or word == "%" or word.isdecimal() for word in words)
+        suspicious = capitals or bool(near) or (bare_list and len(words) <= 2)
+        return [self._open_call(tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
+
+    def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
+        """A letter with digits always does; a bare number of three or four digits does in a list."""
+        word = tokens[i].group()
+        if not CODE_LIKE.match(word):
+            return False
+        return not word.isdecimal() or listed or self._bulleted or bool(self.ranges)
+
+    def _open_call(self, start: int, end: int, near: tuple[Entry, ...]) -> ReadCall:
+        written = self._line[start:end]
+        problem = f"“{written}” is on no chart here" + ("; these come near." if near else ".")
+        return ReadCall(written, start, end, None, _keys(near), problem)
+
+    def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
+        """Every call with the pressure, layers and role that the words round it give."""
+        group: list[int] = []  # calls that a following "…, medium, two layers" still speaks of
+        closed = False
+        calls: list[tuple[_Piece, ReadCall]] = []
+        for piece in pieces:
+            words = self._words_outside(piece)
+            pressure, layers = pressure_in(words), layers_in(words)
+            role: SaidRole = next((name for name, pattern in ROLES.items() if pattern.search(words)), "")
+            if piece.calls:
+                group = [] if closed else group
+                closed = False
+                group.extend(range(len(calls), len(calls) + len(piece.calls)))
+                fresh = (replace(c, pressure=pressure, layers=layers, role=role) for c in piece.calls)
+                calls.extend((piece, call) for call in fresh)
+            elif pressure or layers > 1:
+                closed = True
+                for i in group:
+                    owner, call = calls[i]
+                    said = replace(call, pressure=call.pressure or pressure, layers=max(call.layers, layers))
+                    calls[i] = (owner, said)
+        return calls
+
+    def _words_outside(self, piece: _Piece) -> str:
+        """The words of a piece that are not part of a colour."""
+        text = self._line[piece.start : piece.end]
+        for call in reversed(piece.calls):
+            text = text[: call.start - piece.start] + " " + text[call.end - piece.start :]
+        return text
+
+    def _ordered(self, calls: list[tuple[_Piece, ReadCall]]) -> list[ReadCall]:
+        """The calls in the order in which they go down: in “A over B”, B first."""
+        ordered: list[ReadCall] = []
+        for piece, call in calls:
+            if piece.before == "over" and ordered and call.start == piece.calls[0].start:
+                ordered.insert(len(ordered) - 1, replace(call, role=call.role or Role.BELOW))
+            else:
+                ordered.append(call)
+        return ordered
+
+
+def _keys(entries: Sequence[Entry]) -> tuple[int, ...]:
+    return tuple(dict.fromkeys(entry.key for entry in entries))

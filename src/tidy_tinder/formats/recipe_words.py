@@ -1,0 +1,85 @@
+"""The words of recipes: what says how hard, how often, with which finish and to which end, and what parts a line."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from tidy_tinder.core.names.finding import fold
+from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, SaidPressure
+
+TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
+BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+|[-*•–]\s+)", re.IGNORECASE)
+SEPARATOR = re.compile(r"\s*(?:→|⇒|->|=>|[,;+&/]|\bthen\b|\bover\b|\band\b|\bor\b|\.\s)\s*", re.IGNORECASE)
+LEADS = frozenset(
+    (
+        "pencils pencil colours colors colour all using used use with and in from the i unless noted "
+        "otherwise mostly some mainly only range ranges set brand a few"
+    ).split()
+)
+_HOW = re.compile(r"^(?:burnish|glaz|blend|lift|highlight)\w*$", re.IGNORECASE)
+UNITS = frozenset(
+    (
+        "% mm cm layer layers coat coats pass passes minute minutes min hour hours h x times gsm g step steps "
+        "percent stroke strokes light medium heavy"
+    ).split()
+)
+_PRESSURES = {
+    Pressure.LIGHT: ["light", "lightly", "soft", "softly", "gently", "gentle", "faint", "faintly"],
+    Pressure.MEDIUM: ["medium", "moderate", "moderately", "middling"],
+    Pressure.HEAVY: ["heavy", "heavily", "hard", "firm", "firmly"],
+}
+PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
+_COUNTS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "double": 2, "triple": 3}
+LAYERS = re.compile(
+    r"\b(?:(\d{1,2})|(one|two|three|four|five|six|double|triple))\s+(?:\w+\s+)?(?:layers?|coats?|passes)\b|\bx\s?(\d)\b|"
+    r"\b(\d)\s?x\b",
+    re.IGNORECASE,
+)
+FINISHES = {
+    Finish.BURNISHED: re.compile(r"\bburnish\w*", re.IGNORECASE),
+    Finish.SOLVENT: re.compile(r"\bsolvent\b", re.IGNORECASE),
+    Finish.WET: re.compile(r"\b(?:wet|water|damp)\b", re.IGNORECASE),
+}
+ROLES = {
+    Role.GLAZE: re.compile(r"\bglaz\w*", re.IGNORECASE),
+    Role.HIGHLIGHT: re.compile(r"\bhighlights?\b", re.IGNORECASE),
+    Role.BURNISHER: FINISHES[Finish.BURNISHED],
+    Role.BASE: re.compile(r"\b(?:undercoat|base|first layer)\b", re.IGNORECASE),
+    Role.DETAIL: re.compile(r"\b(?:fine (?:details?|lines?|point|hairs?)|hairlines?)\b", re.IGNORECASE),
+}
+CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
+
+
+def counts_something(tokens: Sequence[re.Match[str]], i: int) -> bool:
+    """Whether a number counts something: “10 minutes”."""
+    unit = tokens[i + 1].group().lower() if i + 1 < len(tokens) else ""
+    return tokens[i].group().isdecimal() and unit in UNITS - set(PRESSURE_OF)
+
+
+def is_qualifier(word: str) -> bool:
+    """A word that says how, not what."""
+    low = word.lower()
+    return low in PRESSURE_OF or low in UNITS or low in _COUNTS or low in ("pressure", "of", "each", "it", "again")
+
+
+def is_lead(word: str) -> bool:
+    """A word that may stand before a colour in a list."""
+    return is_qualifier(word) or fold(word) in LEADS or bool(_HOW.match(word))
+
+
+def pressure_in(text: str) -> SaidPressure:
+    """The pressure that the words give, or ""; “light to dark” is an order, not a pressure."""
+    plain = re.sub(r"\blight (?:to|side|areas?|edge|tips?)\b", " ", text, flags=re.IGNORECASE)
+    found = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
+    return next((pressure for pressure in found if pressure), "")
+
+
+def layers_in(text: str) -> int:
+    """How many layers the words give; 1 where they say nothing."""
+    found = LAYERS.search(text)
+    if not found:
+        return 1
+    digits, word, times, multiple = found.groups()
+    count = _COUNTS[word.lower()] if word else int(digits or times or multiple)
+    return min(max(count, 1), MOST_LAYERS)

@@ -1,0 +1,95 @@
+"""Recipes as text: previewed, taken in, removed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.names.finding import Entry
+from tidy_tinder.formats.recipe_line import ReadCall
+from tidy_tinder.formats.recipe_text import LONGEST_TEXT, RecipeReading, read_recipe
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.chart import catalogue_of
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.recipes.rows import find_recipe
+from tidy_tinder.storage.models import CallState, Choice, Recipe, RecipeCall, RecipeStep
+
+
+@dataclass(frozen=True)
+class ReadCallPreview:
+    """A call of a text that is only being looked at: the colour it is read as, or what it can mean."""
+
+    call: ReadCall
+    colour: Entry | None
+    candidates: tuple[Entry, ...]
+
+
+def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tuple[ReadCallPreview, ...]]:
+    """How a pasted text would be read; nothing is kept. Raises RefusedError where there is nothing to read."""
+    with collection() as session:
+        reading = _read(session, text)
+        entries = {entry.key: entry for entry in catalogue_of(session).entries}
+    calls = tuple(
+        ReadCallPreview(call, entries.get(call.key or 0), tuple(entries[key] for key in call.candidates))
+        for call in reading.calls
+    )
+    return reading, calls
+
+
+def save_recipe(collection: Collection, text: str, title: str = "") -> tuple[int, Changed]:
+    """Read a pasted text and keep it: its number, and the change. Raises RefusedError for an empty text."""
+    with writing(collection, "Recipe") as session:
+        reading = _read(session, text)
+        last = session.scalar(select(func.max(Recipe.position))) or 0
+        recipe = Recipe(title=title.strip() or reading.title, source_text=text, position=last + 1)
+        session.add(recipe)
+        session.flush()
+        _add_steps(session, recipe.id, reading)
+        relabel(session, f"Recipe “{recipe.title}” taken in")
+        return recipe.id, changed(session)
+
+
+def remove_recipe(collection: Collection, recipe_id: int) -> Changed:
+    """Remove a recipe with its calls and choices; undo brings all of it back. Raises NotFoundError."""
+    with writing(collection, "Recipe removed") as session:
+        recipe = find_recipe(session, recipe_id)
+        relabel(session, f"Recipe “{recipe.title}” removed")
+        steps = session.scalars(select(RecipeStep).where(RecipeStep.recipe_id == recipe_id)).all()
+        calls = session.scalars(select(RecipeCall).where(RecipeCall.step_id.in_([s.id for s in steps]))).all()
+        choices = session.scalars(select(Choice).where(Choice.recipe_id == recipe_id)).all()
+        # Children first, each by the ORM: what the database removed by itself would not be in the journal.
+        for rows in (choices, calls, steps, [recipe]):
+            for row in rows:
+                session.delete(row)
+            session.flush()
+        return changed(session)
+
+
+def _read(session: Session, text: str) -> RecipeReading:
+    if not text.strip():
+        raise RefusedError("There is no text yet. Paste the recipe as it was written, one step a line.")
+    if len(text) > LONGEST_TEXT:
+        raise RefusedError(f"The text has {len(text)} characters; a recipe has at most {LONGEST_TEXT}. Split it.")
+    return read_recipe(text, catalogue_of(session))
+
+
+def _add_steps(session: Session, recipe_id: int, reading: RecipeReading) -> None:
+    for position, step in enumerate(reading.steps):
+        row = RecipeStep(
+            recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=step.text,
+            pressure=step.pressure, layers=step.layers, finish=step.finish,
+        )  # fmt: skip
+        session.add(row)
+        session.flush()
+        session.add_all(_call_row(row.id, i, call) for i, call in enumerate(step.calls))
+
+
+def _call_row(step_id: int, position: int, call: ReadCall) -> RecipeCall:
+    return RecipeCall(
+        step_id=step_id, position=position, as_written=call.as_written, start=call.start, colour_id=call.key,
+        state=CallState.READ if call.key is not None else CallState.UNSETTLED, problem=call.problem,
+        pressure=call.pressure, layers=call.layers, role=call.role,
+    )  # fmt: skip

@@ -1,0 +1,126 @@
+"""What a swatching session is to read: which pencils, at which pressures, of those not measured yet."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from enum import StrEnum
+
+from sqlalchemy import select
+
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession, TrayPencil
+from tidy_tinder.storage.queries.colours import set_contents
+from tidy_tinder.storage.queries.swatches import measured_marks
+
+MOST_MARKS = 2400
+
+
+class Which(StrEnum):
+    """Which pencils a session is for."""
+
+    OWNED = "owned"
+    TRAY = "tray"
+    SET = "set"
+    CHOSEN = "chosen"
+
+
+@dataclass(frozen=True)
+class SessionPlan:
+    """What a session is to read. only_missing leaves out marks that are measured already."""
+
+    paper_id: int
+    which: Which
+    pressures: tuple[Pressure, ...]
+    over_black: bool = False
+    only_missing: bool = True
+    set_id: int | None = None
+    range_id: int | None = None
+    colour_ids: tuple[int, ...] = ()
+    layers: int = 1
+    finish: Finish = Finish.DRY
+    burnisher_id: int | None = None
+    average_of: int = 1
+
+
+def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Changed]:
+    """Begin a session. Raises NotFoundError; RefusedError where there is nothing to read or too much."""
+    _check_plan(plan)
+    with writing(collection, "Swatching session") as session:
+        scene = Scene.on(session, plan.paper_id)
+        marks = _marks_to_read(scene, plan)
+        if not marks:
+            raise RefusedError("Nothing is left to read there: all of it is measured already, or no pencil is at hand.")
+        if len(marks) > MOST_MARKS:
+            raise RefusedError(f"That would be {len(marks)} marks; a session has at most {MOST_MARKS}. Take fewer.")
+        title = f"{scene.paper.name}, {len(marks)} marks"
+        row = SwatchSession(
+            title=title, paper_id=plan.paper_id, layers=plan.layers, finish=plan.finish, burnisher_id=plan.burnisher_id,
+            average_of=plan.average_of, started_on=datetime.now(UTC).date(),
+        )  # fmt: skip
+        session.add(row)
+        session.flush()
+        session.add_all(
+            SessionItem(session_id=row.id, position=i, colour_id=colour, pressure=pressure, over=over)
+            for i, (colour, pressure, over) in enumerate(marks)
+        )
+        relabel(session, f"Session begun: {title}")
+        return row.id, changed(session)
+
+
+def count_marks(collection: Collection, plan: SessionPlan) -> int:
+    """How many marks a session would have; nothing is changed. Raises NotFoundError, RefusedError."""
+    _check_plan(plan)
+    with collection() as session:
+        return len(_marks_to_read(Scene.on(session, plan.paper_id), plan))
+
+
+def _check_plan(plan: SessionPlan) -> None:
+    if not (plan.pressures or plan.over_black) or set(plan.pressures) - set(MARK_PRESSURES):
+        raise RefusedError(f"Choose at least one of {', '.join(MARK_PRESSURES)}.")
+    if plan.finish not in tuple(Finish):
+        raise RefusedError(f"A finish is {', '.join(Finish)}.")
+    if plan.finish == Finish.BURNISHED and plan.burnisher_id is None:
+        raise RefusedError("Say with which pencil the marks are burnished.")
+    if plan.finish != Finish.BURNISHED and plan.burnisher_id is not None:
+        raise RefusedError("A burnisher is named only for burnished marks.")
+    if plan.average_of not in (1, 3):
+        raise RefusedError("A mark is read once, or three times for an average.")
+    if not 1 <= plan.layers <= MOST_LAYERS:
+        raise RefusedError(f"A mark has 1 to {MOST_LAYERS} layers.")
+
+
+def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure, Ground]]:
+    """(colour, pressure, over) in chart order: light, medium, heavy, and heavy over the black bar."""
+    wanted = _wanted(scene, plan)
+    rows = [r for r in scene.colours.values() if r.id in wanted]
+    if plan.range_id is not None:
+        rows = [r for r in rows if r.range_id == plan.range_id]
+    plain = plan.only_missing and plan.finish == Finish.DRY
+    here = scene.measured if plain else {}
+    black = measured_marks(scene.session, scene.paper.id, Ground.BLACK) if plain else {}
+    marks = []
+    for row in rows:
+        for pressure in (p for p in MARK_PRESSURES if p in plan.pressures):
+            if (pressure, plan.layers) not in here.get(row.id, {}):
+                marks.append((row.id, pressure, Ground.PAPER))
+        if plan.over_black and (Pressure.HEAVY, plan.layers) not in black.get(row.id, {}):
+            marks.append((row.id, Pressure.HEAVY, Ground.BLACK))
+    return marks
+
+
+def _wanted(scene: Scene, plan: SessionPlan) -> frozenset[int]:
+    session = scene.session
+    if plan.which is Which.TRAY:
+        return frozenset(session.scalars(select(TrayPencil.colour_id)))
+    if plan.which is Which.CHOSEN:
+        return frozenset(plan.colour_ids)
+    if plan.which is Which.SET:
+        if plan.set_id is None or session.get(BoxedSet, plan.set_id) is None:
+            raise NotFoundError(f"There is no set number {plan.set_id}.")
+        return frozenset(i for set_id, _, _, ids in set_contents(session) if set_id == plan.set_id for i in ids)
+    return scene.at_hand

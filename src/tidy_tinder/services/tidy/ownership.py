@@ -1,0 +1,141 @@
+"""Owning: ticked by code, pasted as a list, a whole set at once; each one change with one undo."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlalchemy import select
+
+from tidy_tinder.core.names.spans import read_spans
+from tidy_tinder.core.vocabulary import PencilState
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.chart import catalogue_of, charted_colours, entry_of, existing, named
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.tidy.pencils import NewPencil, new_lengths, store_pencils
+from tidy_tinder.storage.models import BoxedSet, ColourRange, Pencil
+from tidy_tinder.storage.queries.colours import pencils_by_colour, set_contents
+
+
+@dataclass(frozen=True)
+class Ticked:
+    """What ticking codes did. unknown: what is not on that chart, as it was written."""
+
+    changed: Changed | None
+    newly: int
+    already: int
+    unknown: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class PastedLine:
+    """One piece of a pasted list: the colour it means, or what it can mean and why that is not settled."""
+
+    text: str
+    colour_ids: tuple[int, ...]
+    problem: str
+
+    @property
+    def settled(self) -> bool:
+        """Whether it means one colour, surely."""
+        return not self.problem
+
+
+def tick(collection: Collection, range_id: int, text: str, owned: bool = True) -> Ticked:
+    """Tick typed codes of one range as owned, or as not owned: “101-118, 122, 130”.
+
+    What is on the chart is done, what is not is named in the answer. Raises NotFoundError for an unknown
+    range.
+    """
+    with collection() as session:
+        line = session.get(ColourRange, range_id)
+        if line is None:
+            raise NotFoundError(f"There is no range number {range_id}.")
+        name = line.name
+        chart = [entry_of(row) for row in charted_colours(session) if row.range_id == range_id]
+    reading = read_spans(text, chart)
+    if not reading.keys:
+        return Ticked(None, 0, 0, reading.unknown)
+    said = " ".join(text.split())[:60]
+    made = mark_owned(collection, reading.keys, owned, f"{name} {said} {'owned' if owned else 'not owned'}")
+    newly = made.rows if made else 0
+    return Ticked(made, newly, len(reading.keys) - newly if owned else 0, reading.unknown)
+
+
+def mark_owned(
+    collection: Collection, colour_ids: Sequence[int], owned: bool, label: str = "", set_id: int | None = None
+) -> Changed | None:
+    """Own these colours (a new pencil each where there is none), or own them no more; one change, one undo.
+
+    Returns None where nothing had to change. Raises NotFoundError for an unknown colour.
+    """
+    with writing(collection, label or "Owned") as session:
+        colours = existing(session, colour_ids)
+        pencils = pencils_by_colour(session)
+        kept = {i: [p for p in pencils.get(i, ()) if p.state != PencilState.USED_UP] for i in colours}
+        if owned:
+            lengths = new_lengths(session)
+            store_pencils(
+                session,
+                (NewPencil(i, set_id, length_mm=lengths[row.range_id]) for i, row in colours.items() if not kept[i]),
+            )
+        else:
+            going = [p.id for i in colours for p in kept[i]]
+            for pencil in session.scalars(select(Pencil).where(Pencil.id.in_(going))):
+                session.delete(pencil)
+        if not label:
+            relabel(session, f"{named(colours)} {'owned' if owned else 'not owned'}")
+        made = changed(session)
+        return made if made.rows else None
+
+
+def own_set(collection: Collection, set_id: int) -> Changed | None:
+    """Own every colour of a boxed set that is not owned yet. Raises NotFoundError; None where all were owned."""
+    with collection() as session:
+        boxed = session.get(BoxedSet, set_id)
+        if boxed is None:
+            raise NotFoundError(f"There is no set number {set_id}.")
+        name = boxed.name
+        contents = next(ids for known, _, _, ids in set_contents(session) if known == set_id)
+    if not contents:
+        raise RefusedError(f"The set {name} has no colours.")
+    return mark_owned(collection, contents, True, f"Set {name} owned", set_id)
+
+
+def read_pasted(collection: Collection, text: str) -> tuple[PastedLine, ...]:
+    """What a pasted list of codes or names means, piece by piece; nothing is changed."""
+    with collection() as session:
+        catalogue = catalogue_of(session)
+        scope: frozenset[str] = frozenset()
+        lines: list[PastedLine] = []
+        for piece in _pieces(text):
+            if named := catalogue.ranges_called(piece):
+                scope = named
+                continue
+            found = catalogue.resolve(piece, scope)
+            keys = tuple(e.key for e in found.hits)
+            if found.certain:
+                lines.append(PastedLine(piece, keys, ""))
+            elif found.conflict:
+                both = found.conflict.by_code + found.conflict.by_name
+                lines.append(PastedLine(piece, tuple(e.key for e in both), found.conflict.message))
+            elif keys:
+                lines.append(PastedLine(piece, keys, "It can mean several; write the range too, or choose."))
+            else:
+                near = tuple(e.key for e in catalogue.suggest(piece, 6).hits)
+                said = "No chart here has it; near it are these." if near else "No chart here has it."
+                lines.append(PastedLine(piece, near, said))
+        return tuple(lines)
+
+
+def own_pasted(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
+    """Own what a pasted list was found to mean. Raises NotFoundError; None where all were owned."""
+    return mark_owned(collection, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
+
+
+def _pieces(text: str) -> list[str]:
+    """Lines, and in a line what commas, semicolons and tabs part."""
+    for separator in (";", "\t", "\r"):
+        text = text.replace(separator, "\n")
+    return [piece for line in text.splitlines() for part in line.split(",") if (piece := " ".join(part.split()))]

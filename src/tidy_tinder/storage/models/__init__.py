@@ -1,0 +1,44 @@
+"""The tables, by what they hold. Every constraint has a name, so that a migration can speak of it.
+
+Colours are stored as CIE L*a*b*, D65, 2°; spectra as 31 reflectance factors, 400 to 700 nm step 10.
+"""
+
+from __future__ import annotations
+
+from tidy_tinder.storage.models.base import Base, Journaled
+from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
+from tidy_tinder.storage.models.recipes import Choice, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models.states import CallState, ItemState, JobState, SessionState
+from tidy_tinder.storage.models.swatches import Scrap, ScrapLayer, ScrapReading, SessionItem, Swatch, SwatchSession
+from tidy_tinder.storage.models.tidy import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Setting, TrayPencil
+
+__all__ = [
+    "Base",
+    "BoxedSet",
+    "CallState",
+    "Choice",
+    "Colour",
+    "ColourRange",
+    "FittingJob",
+    "ItemState",
+    "JobState",
+    "JournalChange",
+    "JournalEntry",
+    "Journaled",
+    "Paper",
+    "Pencil",
+    "PencilFitted",
+    "Recipe",
+    "RecipeCall",
+    "RecipeStep",
+    "Scrap",
+    "ScrapLayer",
+    "ScrapReading",
+    "SessionItem",
+    "SessionState",
+    "SetColour",
+    "Setting",
+    "Swatch",
+    "SwatchSession",
+    "TrayPencil",
+]

@@ -1,0 +1,110 @@
+"""Recipes with their steps and calls, and the stand-ins that were chosen."""
+
+from __future__ import annotations
+
+from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from sqlalchemy.orm import Mapped, mapped_column, relationship
+
+from tidy_tinder.core.vocabulary import (
+    MARK_PRESSURES,
+    MOST_LAYERS,
+    Finish,
+    Pressure,
+    Role,
+    SaidPressure,
+    SaidRole,
+    StepKind,
+)
+from tidy_tinder.storage.models.base import KEEP_IDS, Journaled, Word, one_of
+from tidy_tinder.storage.models.states import CallState
+
+
+class Recipe(Journaled):
+    """A recipe as it was pasted, and how it was read."""
+
+    __tablename__ = "recipe"
+    __table_args__ = (KEEP_IDS,)
+
+    title: Mapped[str]
+    source_text: Mapped[str]
+    position: Mapped[int]
+    steps: Mapped[list[RecipeStep]] = relationship(order_by="RecipeStep.position", viewonly=True)
+
+
+class RecipeStep(Journaled):
+    """One line of a recipe: a heading, a note, or a step with calls. Its text is kept as written."""
+
+    __tablename__ = "recipe_step"
+    __table_args__ = (
+        UniqueConstraint("recipe_id", "position"),
+        one_of("kind", StepKind, "kind_known"),
+        one_of("pressure", (*MARK_PRESSURES, ""), "pressure_known"),
+        one_of("finish", Finish, "finish_known"),
+        KEEP_IDS,
+    )
+
+    recipe_id: Mapped[int] = mapped_column(ForeignKey("recipe.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int]
+    kind: Mapped[StepKind] = mapped_column(Word(StepKind))
+    area: Mapped[str] = mapped_column(default="")
+    text: Mapped[str]
+    pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
+    layers: Mapped[int] = mapped_column(default=1)
+    finish: Mapped[Finish] = mapped_column(Word(Finish), default=Finish.DRY)
+    calls: Mapped[list[RecipeCall]] = relationship(order_by="RecipeCall.position", viewonly=True)
+
+
+class RecipeCall(Journaled):
+    """One colour that a step asks for; without a colour it is still to be settled by the artist."""
+
+    __tablename__ = "recipe_call"
+    __table_args__ = (
+        UniqueConstraint("step_id", "position"),
+        one_of("state", CallState, "state_known"),
+        one_of("pressure", (*MARK_PRESSURES, ""), "pressure_known"),
+        CheckConstraint(f"layers BETWEEN 1 AND {MOST_LAYERS}", name="layers_bounds"),
+        CheckConstraint("state IN ('unsettled', 'dismissed') OR colour_id IS NOT NULL", name="settled_has_colour"),
+        KEEP_IDS,
+    )
+
+    step_id: Mapped[int] = mapped_column(ForeignKey("recipe_step.id", ondelete="CASCADE"), index=True)
+    position: Mapped[int]
+    as_written: Mapped[str]
+    start: Mapped[int]
+    colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
+    state: Mapped[CallState] = mapped_column(Word(CallState))
+    problem: Mapped[str] = mapped_column(default="")
+    pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
+    layers: Mapped[int] = mapped_column(default=1)
+    role: Mapped[SaidRole] = mapped_column(Word(Role), default="")
+
+
+class Choice(Journaled):
+    """A stand-in that was chosen: it belongs to a recipe, a call and a paper.
+
+    Without a pressure the pencil is laid as the call asks; over_colour_id is the second of two layered pencils.
+    """
+
+    __tablename__ = "choice"
+    __table_args__ = (
+        UniqueConstraint("call_id", "paper_id"),
+        one_of("pressure", (*Pressure, ""), "pressure_known"),
+        one_of("over_pressure", (*Pressure, ""), "over_pressure_known"),
+        CheckConstraint(
+            f"layers BETWEEN 1 AND {MOST_LAYERS} AND over_layers BETWEEN 1 AND {MOST_LAYERS}", name="layers_bounds"
+        ),
+        CheckConstraint(
+            "over_colour_id IS NULL OR (pressure <> '' AND over_pressure <> '')", name="pair_has_pressures"
+        ),
+        KEEP_IDS,
+    )
+
+    recipe_id: Mapped[int] = mapped_column(ForeignKey("recipe.id", ondelete="CASCADE"), index=True)
+    call_id: Mapped[int] = mapped_column(ForeignKey("recipe_call.id", ondelete="CASCADE"), index=True)
+    paper_id: Mapped[int] = mapped_column(ForeignKey("paper.id"), index=True)
+    colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)
+    pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
+    layers: Mapped[int] = mapped_column(default=1)
+    over_colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
+    over_pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
+    over_layers: Mapped[int] = mapped_column(default=1)
