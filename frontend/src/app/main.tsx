@@ -13,6 +13,7 @@ import "@mantine/core/styles/CloseButton.css";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "../theme/base.css";
+import "../theme/layout.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Providers } from "./providers";

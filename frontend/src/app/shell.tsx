@@ -2,9 +2,9 @@ import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { IconArchive, IconListDetails, IconPalette, IconPencil } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
-import { CLOSEST, useCollection, useSettings, useUndo, type Context } from "../features/collection/queries";
-import { Finder } from "../features/collection/Finder";
-import { PaperPicker } from "../features/collection/PaperPicker";
+import { useCollection, useSettings, useUndo, type Context } from "../shared/queries/collection";
+import { Finder } from "../shared/ui/Finder";
+import { PaperPicker } from "../shared/ui/PaperPicker";
 import { onlyWatches, useFollowFitting } from "../features/predicting/queries";
 import { Tray } from "../features/tray/Tray";
 import { Failed } from "../shared/ui/Problem";
@@ -12,9 +12,10 @@ import { Loading } from "../shared/ui/Loading";
 import { Segments } from "../shared/ui/Segments";
 import { PaperGround } from "../shared/ui/surround";
 import { Help } from "./Help";
-import { useKeys } from "./keys";
 import { toggleGrey, toggleSurround, useView } from "./view";
 import classes from "./shell.module.css";
+import { CLOSEST } from "../shared/vocabulary";
+import { useKeys } from "../shared/keys";
 
 const WHITE = { hex: "#ffffff", grey: "#ffffff" };
 

@@ -2,8 +2,9 @@ import { useState } from "react";
 import { Failed } from "../../shared/ui/Problem";
 import { Loading } from "../../shared/ui/Loading";
 import { Segments } from "../../shared/ui/Segments";
-import { useChanges, useCollection, useRestore, useSettings, useUndo } from "./queries";
+import { useCollection, useSettings, useUndo } from "../../shared/queries/collection";
 import classes from "./keeping.module.css";
+import { useChanges, useRestore } from "./queries";
 
 /** Backup and restore, what was changed, and how things are shown. */
 export function KeepingPage() {

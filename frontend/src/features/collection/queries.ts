@@ -1,64 +1,6 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
-import { api, data, type Schemas } from "../../api/client";
-
-export type Context = Schemas["ContextOut"];
-export type Paper = Schemas["PaperOut"];
-export type Closest = "overall" | "value" | "hue";
-
-export const CLOSEST: readonly Closest[] = ["overall", "value", "hue"];
-
-const CONTEXT = ["collection"] as const;
-
-/** What holds everywhere: papers, the one at hand, closest, counts. */
-export function useCollection() {
-  return useQuery({ queryKey: CONTEXT, queryFn: () => data(api.GET("/api/collection")) });
-}
-
-/** The paper at hand and what closest means; undefined until they are known. */
-export function useSetting(): { paper: Paper; closest: Closest } | undefined {
-  const { data: context } = useCollection();
-  const paper = context?.papers.find((p) => p.id === context.paper_id);
-  if (context === undefined || paper === undefined) return undefined;
-  return { paper, closest: CLOSEST.find((c) => c === context.closest) ?? "overall" };
-}
-
-/** Change the paper at hand or closest; the page follows at once, before the server has answered. */
-export function useSettings() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (body: Schemas["SettingsIn"]) => data(api.PUT("/api/settings", { body })),
-    onMutate: (body) => {
-      queries.setQueryData<Context>(CONTEXT, (old) =>
-        old === undefined
-          ? old
-          : {
-              ...old,
-              paper_id: body.paper_id ?? old.paper_id,
-              closest: body.closest ?? old.closest,
-              leads: body.leads ?? old.leads,
-            },
-      );
-    },
-    onSuccess: async (context, body) => {
-      queries.setQueryData(CONTEXT, context);
-      // What is owned, at hand or a stub is another matter now.
-      if (body.with_me != null || body.stub_mm != null) await queries.invalidateQueries();
-    },
-    onError: () => queries.invalidateQueries({ queryKey: CONTEXT }),
-  });
-}
-
-/** What is shown of something that is being removed: its page is about to be left, and nobody asks for it any more. */
-export const leaving = new WeakSet<Query>();
-
-/** After a change: ask anew for all that may have changed. `gone` names what was removed and would not be found. */
-export function useChanged() {
-  const queries = useQueryClient();
-  return async (gone: readonly string[] = []) => {
-    await queries.invalidateQueries({ predicate: ({ queryKey }) => gone.includes(String(queryKey[0])), refetchType: "none" });
-    await queries.invalidateQueries({ predicate: ({ queryKey }) => !gone.includes(String(queryKey[0])) });
-  };
-}
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { api, data } from "../../api/client";
+import { useChanged } from "../../shared/queries/collection";
 
 /** The newest changes first. */
 export function useChanges() {
@@ -75,37 +17,5 @@ export function useRestore() {
       return data(api.POST("/api/collection/restore", { body: { file: "" }, bodySerializer: () => form }));
     },
     onSuccess: () => changed(),
-  });
-}
-
-/** Take back a change. */
-export function useUndo() {
-  const changed = useChanged();
-  return useMutation({
-    mutationFn: (id: number) =>
-      data(api.POST("/api/changes/{change_id}/undo", { params: { path: { change_id: id } } })),
-    onSuccess: () => changed(),
-  });
-}
-
-function finding(text: string) {
-  return {
-    queryKey: ["find", text],
-    queryFn: () => data(api.GET("/api/find", { params: { query: { q: text } } })),
-  };
-}
-
-/** The answer for exactly this text, for whoever presses Enter before it is shown. */
-export function useFindNow() {
-  const queries = useQueryClient();
-  return (text: string) => queries.query(finding(text));
-}
-
-/** What a text in the finder can mean. */
-export function useFind(text: string) {
-  return useQuery({
-    ...finding(text),
-    enabled: text.trim() !== "",
-    placeholderData: keepPreviousData,
   });
 }

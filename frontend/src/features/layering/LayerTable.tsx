@@ -5,14 +5,15 @@ import { Mark } from "../../shared/ui/Mark";
 import { Segments } from "../../shared/ui/Segments";
 import { SolventCaution } from "../../shared/ui/Cautions";
 import { Choice } from "../../shared/ui/Field";
-import { ColourFinder } from "../collection/Finder";
-import type { Paper } from "../collection/queries";
+import { ColourFinder } from "../../shared/ui/Finder";
+import type { Paper } from "../../shared/queries/collection";
 import type { TrayData } from "../tray/queries";
-import { MOST_PENCILS, type Layer } from "./layers";
-import type { Finish } from "./page";
+import type { Layer } from "../../shared/layers";
+import { TABLE_FINISHES, type TableFinish } from "./finishes";
 import type { LaidOut } from "./queries";
-import { seenWords } from "./seen";
 import classes from "./LayerTable.module.css";
+import { MOST_PENCILS } from "../../shared/vocabulary";
+import { seenWords } from "../../shared/words";
 
 interface Acts {
   go: (i: number) => void;
@@ -22,7 +23,7 @@ interface Acts {
   add: (colour: number) => void;
   remove: (i: number) => void;
   choose: (i: number, part: Partial<Layer>) => void;
-  finish: (finish: Finish) => void;
+  finish: (finish: TableFinish) => void;
 }
 
 /** What is laid, the lowest first: each pencil, how hard and how often; what finishes it; what else lies in the tray. */
@@ -31,7 +32,7 @@ export function LayerTable({ paper, layers, out, at, finish, tray, on }: {
   layers: readonly Layer[];
   out: LaidOut | undefined;
   at: number;
-  finish: Finish;
+  finish: TableFinish;
   tray: TrayData | undefined;
   on: Acts;
 }) {
@@ -82,7 +83,7 @@ export function LayerTable({ paper, layers, out, at, finish, tray, on }: {
         <h3>
           Finish <kbd>f</kbd>
         </h3>
-        <Segments label="Finish" options={["dry", "burnished", "solvent"]} value={finish} onChange={on.finish} />
+        <Segments label="Finish" options={TABLE_FINISHES} value={finish} onChange={on.finish} />
         {finish === "solvent" && <SolventCaution />}
         {finish === "burnished" && <Burnisher layers={layers} out={out} tray={tray} onChoose={on.choose} />}
       </section>

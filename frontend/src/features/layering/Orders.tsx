@@ -1,10 +1,9 @@
 import type { Schemas } from "../../api/client";
 import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
-import type { Paper } from "../collection/queries";
-import { asLayers, type Layer } from "./layers";
+import type { Paper } from "../../shared/queries/collection";
+import { asLayers, type Layer } from "../../shared/layers";
 import type { LaidOut, Order } from "./queries";
-import { seenWords } from "./seen";
-import { roomWords } from "./words";
+import { roomWords, seenWords } from "../../shared/words";
 import classes from "./Orders.module.css";
 
 /** Both orders edge to edge on the paper, what each is made of layer by layer, and how they part. */

@@ -1,21 +1,20 @@
 import { useSessionStorage } from "@mantine/hooks";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { useKeys } from "../../app/keys";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useSetting, type Paper } from "../collection/queries";
+import { useSetting, type Paper } from "../../shared/queries/collection";
 import { useBeginScrap } from "../scraps/queries";
 import { useTray } from "../tray/queries";
-import { asQuery, burnisherOf, MOST_LAYERS, MOST_PENCILS, read, type Layer, type OnTable, type Pressure } from "./layers";
+import { asQuery, burnisherOf, read, type Layer, type OnTable } from "../../shared/layers";
+import { heavier, TABLE_FINISHES, type TableFinish } from "./finishes";
 import { LayerTable } from "./LayerTable";
 import { Orders } from "./Orders";
 import { useLayering } from "./queries";
 import classes from "./page.module.css";
+import { useKeys } from "../../shared/keys";
+import { MOST_LAYERS, MOST_PENCILS } from "../../shared/vocabulary";
 
-const PRESSURES: readonly Pressure[] = ["light", "medium", "heavy"];
-const FINISHES = ["dry", "burnished", "solvent"] as const;
-export type Finish = (typeof FINISHES)[number];
 
 /** Two or three pencils laid over one another on the paper at hand: both orders beside each other. */
 export function LayeringPage() {
@@ -53,13 +52,13 @@ function Table({ paper }: { paper: Paper }) {
   const laid = layers.filter((one) => one.pressure !== "burnish");
   const burnisher = burnisherOf(layers);
   const place = Math.min(at, Math.max(layers.length - 1, 0));
-  const finish: Finish = solvent ? "solvent" : burnisher === undefined ? "dry" : "burnished";
+  const finish: TableFinish = solvent ? "solvent" : burnisher === undefined ? "dry" : "burnished";
   const put = (next: readonly Layer[]) => lay({ ...table, layers: next });
   const change = (i: number, part: Partial<Layer>) => put(layers.map((one, j) => (j === i ? { ...one, ...part } : one)));
   const press = (i: number, by: number) => {
     const one = layers[i];
-    const next = one === undefined ? undefined : PRESSURES[PRESSURES.indexOf(one.pressure) + by];
-    if (next !== undefined && one?.pressure !== "burnish") change(i, { pressure: next });
+    const next = one === undefined ? undefined : heavier(one.pressure, by);
+    if (next !== undefined) change(i, { pressure: next });
   };
   const count = (i: number, by: number) => {
     const wanted = (layers[i]?.layers ?? 0) + by;
@@ -77,11 +76,11 @@ function Table({ paper }: { paper: Paper }) {
     setAt(laid.length);
   };
   const turn = () => put([...laid.toReversed(), ...(burnisher === undefined ? [] : [burnisher])]);
-  const finishWith = (next: Finish) => {
+  const finishWith = (next: TableFinish) => {
     if (laid.length === 0) return;
     // Burnished with the palest pencil of the tray that is not laid, or else the last that is.
     const pale = tray?.pulled.find(({ card }) => !laid.some((one) => one.colour_id === card.colour.id))?.card.colour.id ?? laid.at(-1)?.colour_id;
-    const rubbed = next === "burnished" && pale !== undefined ? [{ colour_id: pale, pressure: "burnish" as const, layers: 1 }] : [];
+    const rubbed: Layer[] = next === "burnished" && pale !== undefined ? [{ colour_id: pale, pressure: "burnish", layers: 1 }] : [];
     lay({ layers: [...laid, ...rubbed], solvent: next === "solvent" });
   };
   const tryIt = () => {
@@ -93,7 +92,7 @@ function Table({ paper }: { paper: Paper }) {
   };
   useKeys({
     r: turn,
-    f: () => finishWith(FINISHES[(FINISHES.indexOf(finish) + 1) % FINISHES.length] ?? "dry"),
+    f: () => finishWith(TABLE_FINISHES[(TABLE_FINISHES.indexOf(finish) + 1) % TABLE_FINISHES.length] ?? "dry"),
     t: tryIt,
   });
   return (

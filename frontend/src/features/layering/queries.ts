@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { written, type OnTable } from "./layers";
+import { written, type OnTable } from "../../shared/layers";
 
 export type LaidOut = Schemas["LayeringOut"];
 export type Order = Schemas["LaidOrderOut"];

@@ -4,11 +4,11 @@ import { PatchView } from "../../shared/ui/Comparison";
 import { Check, Choice, Field } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, TooLate } from "../../shared/ui/Problem";
-import { useCollection } from "../collection/queries";
+import { useCollection } from "../../shared/queries/collection";
 import { ReaderPanel } from "../reader/ReaderPanel";
-import { LabFields } from "../tidy/ChartForm";
 import { useCopyPaper, usePapers, useReadPaper, useRemovePaper, useSavePaper, type PaperPage } from "./queries";
 import classes from "./page.module.css";
+import { LabFields } from "../../shared/ui/LabFields";
 
 const TOOTHS = [
   ["smooth", "smooth"],
@@ -28,7 +28,7 @@ export function PapersPage() {
   const here = context.papers.find((p) => p.id === context.paper_id);
   const paper = chosen === "new" ? undefined : (data.papers.find((p) => p.id === chosen) ?? data.papers[0]);
   return (
-    <div className={classes.page}>
+    <div className={`split ${classes.page ?? ""}`}>
       <div className="station-page">
         <header>
           <p>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged } from "../collection/queries";
+import { useChanged } from "../../shared/queries/collection";
 
 export type PaperPage = Schemas["PaperPageOut"];
 

@@ -5,9 +5,9 @@ import { Loading } from "../../shared/ui/Loading";
 import type { MarkData } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
-import { useKeys } from "../../app/keys";
 import { useWhy, type Pressure, type Why } from "./queries";
 import classes from "./Why.module.css";
+import { useKeys } from "../../shared/keys";
 
 const PRESSURES: readonly Pressure[] = ["light", "medium", "heavy"];
 

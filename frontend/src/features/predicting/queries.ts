@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useRef } from "react";
 import { api, data, type Schemas } from "../../api/client";
-import { leaving } from "../collection/queries";
+import { leaving } from "../../shared/queries/collection";
 
 export type Why = Schemas["WhyOut"];
 export type FirstSwatches = Schemas["FirstSwatchesOut"];

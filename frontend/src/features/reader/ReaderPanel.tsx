@@ -1,22 +1,11 @@
 import { useState } from "react";
-import { useKeys } from "../../app/keys";
 import { Check, Choice, Field } from "../../shared/ui/Field";
 import { Failed } from "../../shared/ui/Problem";
-import type { Paper } from "../collection/queries";
-import { ColourFinder } from "../collection/Finder";
-import {
-  useCalibrate,
-  useConnect,
-  useDisconnect,
-  useFault,
-  useFollow,
-  useReader,
-  useStartSimulated,
-  useUnder,
-  type Fault,
-  type Reader,
-} from "./queries";
+import type { Paper } from "../../shared/queries/collection";
+import { ColourFinder } from "../../shared/ui/Finder";
+import { useCalibrate, useConnect, useDisconnect, useFault, useFollow, useReader, useStartSimulated, useUnder, type Fault, type Reader } from "./queries";
 import classes from "./ReaderPanel.module.css";
+import { useKeys } from "../../shared/keys";
 
 const FAULTS: readonly (readonly [Fault, string])[] = [
   ["not-calibrated", "forgets its calibration"],

@@ -1,7 +1,7 @@
-import { ColourFinder } from "../collection/Finder";
+import { ColourFinder } from "../../shared/ui/Finder";
 import { Failed } from "../../shared/ui/Problem";
 import { useSettle, type Call } from "./queries";
-import classes from "../standins/StandinPanel.module.css";
+import classes from "../../shared/ui/answers.module.css";
 
 /** A call that could not be read for certain: what it may mean, and the artist says which. */
 export function SettlePanel({ call, onBack }: { call: Call; onBack: () => void }) {

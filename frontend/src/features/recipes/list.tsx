@@ -1,12 +1,12 @@
 import { Link, useNavigate } from "react-router";
-import { useKeys } from "../../app/keys";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useSetting } from "../collection/queries";
+import { useSetting } from "../../shared/queries/collection";
 import { standing } from "./standing";
 import { useRecipes } from "./queries";
 import classes from "./list.module.css";
+import { useKeys } from "../../shared/keys";
 
 /** Station 4: the recipes, each with how its calls stand on the paper at hand. */
 export function RecipesPage() {
@@ -28,7 +28,7 @@ function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
         <h1>Recipes</h1>
         <span>on {paperName}</span>
         <Link className="button" data-strong to="/recipes/new">
-          Paste a recipe <kbd className={classes.key}>n</kbd>
+          Paste a recipe <kbd>n</kbd>
         </Link>
       </header>
       <ul className={classes.list}>

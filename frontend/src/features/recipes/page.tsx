@@ -1,16 +1,17 @@
 import { useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useCursor } from "../../app/cursor";
-import { useKeys } from "../../app/keys";
+import { useCursor } from "../../shared/cursor";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useSetting, type Closest, type Paper } from "../collection/queries";
-import { StandinPanel } from "../standins/StandinPanel";
+import { useSetting, type Paper } from "../../shared/queries/collection";
+import { StandinPanel } from "./StandinPanel";
 import { CallList } from "./CallList";
 import { standing } from "./standing";
 import { SettlePanel } from "./SettlePanel";
 import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
 import classes from "./page.module.css";
+import { useKeys } from "../../shared/keys";
+import type { Closest } from "../../shared/vocabulary";
 
 /** One recipe: its lines as written, each call with how it stands, and the stand-ins for the one at the cursor. */
 export function RecipePage() {

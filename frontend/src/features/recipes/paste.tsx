@@ -45,7 +45,7 @@ export function PastePage() {
         />
         <div className={classes.actions}>
           <button type="submit" className="button" data-strong disabled={text.trim() === "" || save.isPending}>
-            Keep this recipe <kbd className={classes.key}>Ctrl Enter</kbd>
+            Keep this recipe <kbd>Ctrl Enter</kbd>
           </button>
           <Link className="button" to="/recipes">
             Back

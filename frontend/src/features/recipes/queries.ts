@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged, type Closest } from "../collection/queries";
+import { useChanged } from "../../shared/queries/collection";
+import type { Closest } from "../../shared/vocabulary";
 
 export type Card = Schemas["CardOut"];
 export type Recipe = Schemas["RecipeOut"];

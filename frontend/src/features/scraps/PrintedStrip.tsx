@@ -1,5 +1,4 @@
-import { FIELD_WORDS } from "../layering/words";
-import type { Scrap } from "./queries";
+import { FIELD_WORDS, type Scrap } from "./queries";
 import classes from "./PrintedStrip.module.css";
 
 /** The strip as a sheet of paper: empty fields to be drawn in, each with what to lay, and the verdicts to tick. */
@@ -37,7 +36,7 @@ export function PrintedStrip({ scrap }: { scrap: Scrap }) {
 /** The same as text, for a notebook. */
 export function stripAsText(scrap: Scrap): string {
   const wanted = scrap.wanted === null ? "" : `, for ${scrap.wanted.colour.range} ${scrap.wanted.colour.code} ${scrap.wanted.colour.name}`;
-  const fields = scrap.fields.map((field, i) => `${i + 1}. ${field.said} (${FIELD_WORDS[field.kind] ?? ""})`);
+  const fields = scrap.fields.map((field, i) => `${i + 1}. ${field.said} (${FIELD_WORDS[field.kind]})`);
   const solvent = scrap.finish === "solvent" ? ["Then solvent over the layered fields; let them dry."] : [];
   const verdicts = scrap.can_be_said.flat().map((word) => `[ ] ${word}`);
   return [`Try on ${scrap.paper_name}${wanted} (scrap ${scrap.id}, ${scrap.made_on})`, ...fields, ...solvent, verdicts.join("  ")].join("\n");

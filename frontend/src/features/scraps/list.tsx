@@ -4,8 +4,8 @@ import { PatchView } from "../../shared/ui/Comparison";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useSetting, type Paper } from "../collection/queries";
-import { sentence } from "../layering/words";
+import { useSetting, type Paper } from "../../shared/queries/collection";
+import { sentence } from "../../shared/words";
 import { useScraps, type ScrapCard } from "./queries";
 import classes from "./page.module.css";
 

@@ -1,22 +1,21 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useKeys } from "../../app/keys";
 import { SolventCaution } from "../../shared/ui/Cautions";
 import { ColourName } from "../../shared/ui/ColourName";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { useDraft } from "../../shared/ui/draft";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, TooLate } from "../../shared/ui/Problem";
-import { useCollection, type Paper } from "../collection/queries";
-import { asLayers, tablePath } from "../layering/layers";
-import { seenWords } from "../layering/seen";
-import { FIELD_WORDS, sentence } from "../layering/words";
+import { useCollection, type Paper } from "../../shared/queries/collection";
+import { asLayers, tablePath } from "../../shared/layers";
+import { sentence, seenWords } from "../../shared/words";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useReader } from "../reader/queries";
 import { PrintedStrip, stripAsText } from "./PrintedStrip";
-import { useJudge, useReadStrip, useRemoveScrap, useScrap, type Scrap, type StripField } from "./queries";
+import { useJudge, useReadStrip, useRemoveScrap, useScrap, type Scrap, type StripField, FIELD_WORDS, type Verdict } from "./queries";
 import { TypedLab } from "./TypedLab";
 import classes from "./page.module.css";
+import { useKeys } from "../../shared/keys";
 
 /** One scrap: the strip to draw, what it is for, what it turned out like, and its readings. */
 export function ScrapPage() {
@@ -34,7 +33,7 @@ function Opened({ scrap, paper }: { scrap: Scrap; paper: Paper }) {
   const remove = useRemoveScrap(() => navigate("/scraps"));
   const laid = scrap.fields.find(({ kind }) => kind === "laid");
   return (
-    <div className={classes.page}>
+    <div className={`split ${classes.page ?? ""}`}>
       <div className="station-page">
         <header className={classes.head}>
           <p>
@@ -100,7 +99,7 @@ function Verdict({ scrap }: { scrap: Scrap }) {
   const [draft, setDraft, forget] = useDraft(`scrap-note-${scrap.id}`);
   const [writing, setWriting] = useState(draft !== "");
   const note = writing ? draft : scrap.note;
-  const send = (verdict: readonly string[], text: string, revision = scrap.revision) => {
+  const send = (verdict: readonly Verdict[], text: string, revision = scrap.revision) => {
     judge.mutate(
       { verdict: [...verdict], note: text, revision },
       {
@@ -112,7 +111,7 @@ function Verdict({ scrap }: { scrap: Scrap }) {
       },
     );
   };
-  const toggle = (group: readonly string[], word: string) => {
+  const toggle = (group: readonly Verdict[], word: Verdict) => {
     // The next word is said of what is there now, not of what was there before the last one.
     if (judge.isPending) return;
     const [good] = scrap.can_be_said;
@@ -121,7 +120,7 @@ function Verdict({ scrap }: { scrap: Scrap }) {
     send(scrap.verdict.includes(word) ? scrap.verdict.filter((said) => said !== word) : [...rest, word], note);
   };
   return (
-    <section className={classes.section} aria-label="Verdict">
+    <section className="section" aria-label="Verdict">
       <h2>What does the scrap say?</h2>
       <div className={classes.verdicts}>
         {scrap.can_be_said.map((group) => (
@@ -187,7 +186,7 @@ function Strip({ scrap }: { scrap: Scrap }) {
   useKeys({ " ": () => readNow(false), b: () => readNow(true), p: print, y: copy });
   const doubt = read.data?.doubt ?? "";
   return (
-    <section className={classes.section}>
+    <section className="section">
       <div className={classes.striphead}>
         <h2>The strip</h2>
         <button type="button" className="button" onClick={print}>

@@ -1,11 +1,20 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged } from "../collection/queries";
+import { useChanged } from "../../shared/queries/collection";
 
 export type Scrap = Schemas["ScrapOut"];
 export type ScrapCard = Schemas["ScrapCardOut"];
 export type StripField = Schemas["StripFieldOut"];
 export type NewScrap = Pick<Schemas["ScrapIn"], "paper_id" | "laid" | "wanted_id"> & Partial<Schemas["ScrapIn"]>;
+
+export type Verdict = Schemas["Verdict"];
+
+/** What lies in a field of a strip: one pencil alone, or the layers in one of two orders. */
+export const FIELD_WORDS: Readonly<Record<Schemas["FieldKind"], string>> = {
+  alone: "alone",
+  laid: "in this order",
+  turned: "the other way round",
+};
 
 /** What was tried on a paper, the newest first. */
 export function useScraps(paper: number) {

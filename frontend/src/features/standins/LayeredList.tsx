@@ -1,25 +1,26 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useKeys } from "../../app/keys";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import type { Closest, Paper } from "../collection/queries";
-import { asLayers, tablePath } from "../layering/layers";
-import { roomWords, sentence } from "../layering/words";
+import type { Paper } from "../../shared/queries/collection";
+import { asLayers, tablePath } from "../../shared/layers";
+import { roomWords, sentence } from "../../shared/words";
 import { useBeginScrap } from "../scraps/queries";
 import { BuildUp } from "./BuildUp";
-import { listKeys } from "./listKeys";
-import { Mixing } from "./Mixing";
+import { listKeys } from "../../shared/listKeys";
+import { Mixing, MixingFailed } from "./Mixing";
 import { useLayered, type Layered, type LayeredOffer, type Sought } from "./queries";
 import { WishBar, useWish } from "./WishBar";
-import classes from "./StandinPanel.module.css";
+import classes from "../../shared/ui/answers.module.css";
+import { useKeys } from "../../shared/keys";
+import type { Closest, Pressure } from "../../shared/vocabulary";
 
 /** What was asked for, and what can be done with an answer where it was asked. */
 export interface Question {
   sought: Sought;
   /** The colour that is asked for, and how it would be laid: what a scrap is tried for. */
-  wanted: { id: number; pressure: "light" | "medium" | "heavy" | "burnish"; layers: number };
+  wanted: { id: number; pressure: Pressure; layers: number };
   /** Whether it is judged inside a passage, or by itself. */
   inPassage: boolean;
   /** Using an answer, where there is a call to use it for. */
@@ -36,7 +37,7 @@ interface Props {
 /** Stand-ins judged where they will be used: one pencil or two layered ones, exchanged inside the passage. */
 export function LayeredList({ question, paper, closest, onBack }: Props) {
   const [wish, setWish] = useWish();
-  const { data: found, error } = useLayered(question.sought, paper.id, closest, wish.asked);
+  const { data: found, error, again } = useLayered(question.sought, paper.id, closest, wish.asked);
   const offers = withChosen(question, found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
   return (
     <>
@@ -54,7 +55,8 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
       ))}
       {error !== null && <Failed error={error} />}
       {found === undefined && error === null && <Loading what="the layers" lines={4} />}
-      {found?.ready === true && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
+      {found?.failed === true && <MixingFailed problem={found.problem} again={again} />}
+      {found?.ready === true && !found.failed && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
       {found?.asked != null && offers.length > 0 && (
         <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack }} asked={found.asked} />
       )}
@@ -181,7 +183,7 @@ function Use({ using, offer }: { using: NonNullable<Question["using"]>; offer: L
     </button>
   ) : (
     <button type="button" className="button" data-strong disabled={using.pending} onClick={() => using.take(offer)}>
-      Use this <kbd className={classes.key}>Enter</kbd>
+      Use this <kbd>Enter</kbd>
     </button>
   );
 }

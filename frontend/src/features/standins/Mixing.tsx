@@ -1,4 +1,5 @@
-import classes from "./StandinPanel.module.css";
+import type { Again } from "./queries";
+import classes from "../../shared/ui/answers.module.css";
 
 /** How far the mixing of every two pencils is. */
 export function Mixing({ done, total }: { done: number; total: number }) {
@@ -10,5 +11,19 @@ export function Mixing({ done, total }: { done: number; total: number }) {
         {done} of {total}
       </span>
     </p>
+  );
+}
+
+/** That pairs could not be mixed, and a way to try it once more. */
+export function MixingFailed({ problem, again }: { problem: string; again: Again }) {
+  return (
+    <div className="caution" role="alert">
+      <p>
+        <strong>No pairs:</strong> {problem}
+      </p>
+      <button type="button" className="button" disabled={again.isPending} onClick={() => again.mutate()}>
+        Try again
+      </button>
+    </div>
   );
 }

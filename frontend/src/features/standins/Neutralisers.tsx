@@ -3,16 +3,17 @@ import { Link } from "react-router";
 import { EdgeToEdge, inWords } from "../../shared/ui/Comparison";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
-import { tablePath } from "../layering/layers";
-import { Mixing } from "./Mixing";
+import { tablePath } from "../../shared/layers";
+import { MARK_PRESSURES, type MarkPressure } from "../../shared/vocabulary";
+import { Mixing, MixingFailed } from "./Mixing";
 import { useNeutralisers } from "./queries";
 import classes from "./Neutralisers.module.css";
 
 /** Which owned pencils darken or grey one without black: worked out when it is asked for. */
 export function Neutralisers({ colour, paper, name }: { colour: number; paper: number; name: string }) {
   const [opened, setOpened] = useState(false);
-  const [pressure, setPressure] = useState<"light" | "medium" | "heavy">("medium");
-  const { data: found, error } = useNeutralisers(colour, paper, pressure, opened);
+  const [pressure, setPressure] = useState<MarkPressure>("medium");
+  const { data: found, error, again } = useNeutralisers(colour, paper, pressure, opened);
   return (
     <div className={classes.section}>
       <div className="row">
@@ -22,14 +23,15 @@ export function Neutralisers({ colour, paper, name }: { colour: number; paper: n
         {opened && (
           <>
             <span>laid</span>
-            <Segments label="Laid below" options={["light", "medium", "heavy"]} value={pressure} onChange={setPressure} />
+            <Segments label="Laid below" options={MARK_PRESSURES} value={pressure} onChange={setPressure} />
             <span>below</span>
           </>
         )}
       </div>
       {opened && error !== null && <Failed error={error} />}
+      {opened && found?.failed === true && <MixingFailed problem={found.problem} again={again} />}
       {opened && found?.ready === false && <Mixing done={found.done} total={found.total} />}
-      {opened && found?.problem && <p>{found.problem}</p>}
+      {opened && found?.failed === false && found.problem !== "" && <p>{found.problem}</p>}
       {opened && (found?.found.length ?? 0) > 0 && (
         <ul className={classes.list}>
           {found?.found.map(({ over, said, result, difference, chroma_left }) => (
@@ -56,7 +58,7 @@ export function Neutralisers({ colour, paper, name }: { colour: number; paper: n
                 aria-label={`Lay ${said} on the table`}
                 to={tablePath([
                   { colour_id: colour, pressure, layers: 1 },
-                  { colour_id: over.colour.id, pressure: over.pressure as "light", layers: over.layers },
+                  { colour_id: over.colour.id, pressure: over.pressure, layers: over.layers },
                 ])}
               >
                 Lay both

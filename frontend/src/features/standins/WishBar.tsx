@@ -1,7 +1,7 @@
 import { useSessionStorage } from "@mantine/hooks";
-import { useShelves } from "../tidy/queries";
 import type { Wish } from "./queries";
 import classes from "./WishBar.module.css";
+import { useShelves } from "../../shared/queries/shelves";
 
 export interface Kept {
   asked: Wish;

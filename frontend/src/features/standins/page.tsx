@@ -4,12 +4,13 @@ import { ColourName } from "../../shared/ui/ColourName";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
-import { useSetting, type Closest, type Paper } from "../collection/queries";
-import { useColour } from "../tidy/queries";
+import { useSetting, type Paper } from "../../shared/queries/collection";
 import { LayeredList } from "./LayeredList";
 import classes from "./page.module.css";
+import type { Closest } from "../../shared/vocabulary";
+import { useColour } from "../../shared/queries/shelves";
+import { isMarkPressure, MARK_PRESSURES } from "../../shared/vocabulary";
 
-const PRESSURES = ["light", "medium", "heavy"] as const;
 
 /** Stand-ins for any colour by itself, single and layered. */
 export function StandinsPage() {
@@ -23,7 +24,8 @@ function Opened({ id, paper, closest }: { id: number; paper: Paper; closest: Clo
   const { data: page, error } = useColour(id, paper.id, closest);
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
-  const pressure = PRESSURES.find((p) => p === query.get("pressure")) ?? "heavy";
+  const asked = query.get("pressure");
+  const pressure = isMarkPressure(asked) ? asked : "heavy";
   const back = () => void navigate(`/tidy/colours/${id}`);
   if (error !== null) return <Failed error={error} />;
   if (page?.colour.id !== id) return <Loading what="the stand-ins" />;
@@ -45,7 +47,7 @@ function Opened({ id, paper, closest }: { id: number; paper: Paper; closest: Clo
           <span>as it would be laid here:</span>
           <Segments
             label="Laid"
-            options={PRESSURES}
+            options={MARK_PRESSURES}
             value={pressure}
             onChange={(next) => setQuery({ pressure: next }, { replace: true })}
           />

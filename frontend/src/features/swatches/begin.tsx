@@ -4,12 +4,12 @@ import { Check, Choice, Field } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { SolventCaution } from "../../shared/ui/Cautions";
 import { Failed } from "../../shared/ui/Problem";
-import { ColourFinder } from "../collection/Finder";
-import { useCollection, type Context } from "../collection/queries";
-import { useShelves, type Shelf } from "../tidy/queries";
-import { useBegin, useCount } from "./queries";
+import { ColourFinder } from "../../shared/ui/Finder";
+import { useCollection, type Context } from "../../shared/queries/collection";
+import { useBegin, useCount, type SessionPlan } from "./queries";
+import { useShelves, type Shelf } from "../../shared/queries/shelves";
+import { MARK_PRESSURES, MOST_LAYERS } from "../../shared/vocabulary";
 
-const PRESSURES = ["light", "medium", "heavy"] as const;
 type Which = "owned" | "tray" | "set" | "chosen";
 type Finish = "dry" | "burnished" | "solvent" | "wet";
 
@@ -34,26 +34,26 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [which, setWhich] = useState<Which>(chosen.length > 0 ? "chosen" : "owned");
   const [range, setRange] = useState(search.get("range") ?? "");
   const [set, setSet] = useState(sets[0]?.[0] ?? "");
-  const [pressures, setPressures] = useState<readonly string[]>(PRESSURES);
+  const [pressures, setPressures] = useState<readonly string[]>(MARK_PRESSURES);
   const [black, setBlack] = useState(false);
   const [missing, setMissing] = useState(true);
   const [layers, setLayers] = useState("1");
   const [finish, setFinish] = useState<Finish>("dry");
   const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
   const [three, setThree] = useState(false);
-  const plan = {
+  const plan: SessionPlan = {
     paper_id: Number(paper),
     which,
-    pressures: PRESSURES.filter((p) => pressures.includes(p)),
+    pressures: MARK_PRESSURES.filter((p) => pressures.includes(p)),
     over_black: black,
     only_missing: missing,
     set_id: which === "set" && set !== "" ? Number(set) : null,
     range_id: range === "" ? null : Number(range),
     colour_ids: which === "chosen" ? chosen : [],
-    layers: Math.min(12, Math.max(1, Number(layers) || 1)),
+    layers: Math.min(MOST_LAYERS, Math.max(1, Number(layers) || 1)),
     finish,
     burnisher_id: finish === "burnished" ? (burnisher?.id ?? null) : null,
-    average_of: three ? (3 as const) : (1 as const),
+    average_of: three ? 3 : 1,
   };
   const { data: count } = useCount(plan);
   const begin = useBegin();
@@ -113,7 +113,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           </div>
         )}
         <div data-wide className="row">
-          {PRESSURES.map((pressure) => (
+          {MARK_PRESSURES.map((pressure) => (
             <Check
               key={pressure}
               label={pressure}

@@ -5,14 +5,14 @@ import { EdgeToEdge, Figures, inWords, ScreenNote } from "../../shared/ui/Compar
 import { UnderLamps } from "../../shared/ui/Lamps";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { ColourFinder } from "../collection/Finder";
-import { useCollection, type Context } from "../collection/queries";
+import { ColourFinder } from "../../shared/ui/Finder";
+import { useCollection, type Context } from "../../shared/queries/collection";
 import { useTray } from "../tray/queries";
 import { useBeside, type Beside } from "./queries";
 import classes from "./beside.module.css";
+import { MARK_PRESSURES } from "../../shared/vocabulary";
 
 const MOST = 6;
-const PRESSURES = ["light", "medium", "heavy"] as const;
 
 /** Two to six marks edge to edge, across papers and pressures; each is compared with the first. */
 export function BesidePage() {
@@ -47,7 +47,7 @@ function Chosen({ context }: { context: Context }) {
             className="button"
             onClick={() =>
               setMarks(
-                tray?.pulled.slice(0, MOST).map(({ card }) => ({ colour_id: card.colour.id, paper_id: context.paper_id, pressure: "heavy" as const })) ?? [],
+                tray?.pulled.slice(0, MOST).map(({ card }) => ({ colour_id: card.colour.id, paper_id: context.paper_id, pressure: "heavy" })) ?? [],
               )
             }
           >
@@ -98,9 +98,9 @@ function Chosen({ context }: { context: Context }) {
                 className="field"
                 aria-label={`Pressure of mark ${i + 1}`}
                 value={mark.pressure}
-                onChange={(event) => change(i, { pressure: PRESSURES.find((p) => p === event.currentTarget.value) ?? "heavy" })}
+                onChange={(event) => change(i, { pressure: MARK_PRESSURES.find((p) => p === event.currentTarget.value) ?? "heavy" })}
               >
-                {PRESSURES.map((p) => (
+                {MARK_PRESSURES.map((p) => (
                   <option key={p}>{p}</option>
                 ))}
               </select>

@@ -2,10 +2,12 @@ import { Link } from "react-router";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { Sheet } from "../collection/PaperPicker";
-import { useCollection } from "../collection/queries";
-import { useBoard, useSessions, type Board, type SessionCard } from "./queries";
+import { Sheet } from "../../shared/ui/PaperPicker";
+import { useCollection } from "../../shared/queries/collection";
+import { useBoard, useSessions, type Board } from "./queries";
 import classes from "./page.module.css";
+import { MARK_PRESSURES } from "../../shared/vocabulary";
+import { Progress } from "./Progress";
 
 /** Station 2: what is swatched, what is missing, and the sessions that are under way. */
 export function SwatchesPage() {
@@ -75,19 +77,6 @@ function Sessions() {
   );
 }
 
-/** How far a session is, as a bar with its count. */
-export function Progress({ session }: { session: SessionCard }) {
-  const done = session.read + session.skipped;
-  return (
-    <span className={classes.progress}>
-      <progress max={session.marks} value={done} aria-label={`${done} of ${session.marks} marks`} />
-      <span className="mono">
-        {done} of {session.marks}
-      </span>
-    </span>
-  );
-}
-
 function BoardTable({ board, here }: { board: Board; here: number }) {
   return (
     <section>
@@ -114,7 +103,7 @@ function BoardTable({ board, here }: { board: Board; here: number }) {
               <tr key={row.paper_id} data-here={row.paper_id === here || undefined}>
                 <th scope="row">
                   <span className={classes.paper}>
-                    <Sheet paper={{ id: row.paper_id, name: row.name, kind: row.kind, tooth: "", colour: row.colour }} />
+                    <Sheet colour={row.colour} />
                     <span>{row.name}</span>
                   </span>
                 </th>
@@ -132,7 +121,6 @@ function BoardTable({ board, here }: { board: Board; here: number }) {
   );
 }
 
-const NAMES = ["light", "medium", "heavy"] as const;
 
 function sum(counts: readonly number[]): number {
   return counts.reduce((all, count) => all + count, 0);
@@ -141,7 +129,7 @@ function sum(counts: readonly number[]): number {
 /** Three bars: how much of what is owned is measured, and predicted, light, medium and heavy. */
 function Cell({ cell, paper, range }: { cell: Board["rows"][number]["cells"][number]; paper: Board["rows"][number]; range: string }) {
   if (cell.owned === 0) return <span className="soft">none at hand</span>;
-  const words = NAMES.map((name, i) => `${cell.measured[i] ?? 0} ${name}`).join(", ");
+  const words = MARK_PRESSURES.map((name, i) => `${cell.measured[i] ?? 0} ${name}`).join(", ");
   const told = sum(cell.well) + sum(cell.poorly);
   const guessed = told > 0 ? `; ${sum(cell.well)} marks predicted well, ${sum(cell.poorly)} poorly` : "";
   const more = cell.others_measured > 0 ? `, and ${cell.others_measured} that you do not own` : "";
@@ -155,7 +143,7 @@ function Cell({ cell, paper, range }: { cell: Board["rows"][number]["cells"][num
         {range} on {paper.name}: {words} of {cell.owned} measured{more}{guessed}; {cell.missing} marks missing
       </span>
       <span className={classes.bars} aria-hidden="true">
-        {NAMES.map((name, i) => (
+        {MARK_PRESSURES.map((name, i) => (
           <span key={name} className={classes.bar}>
             {[cell.measured, cell.well, cell.poorly].map((of, part) => (
               <span key={part} data-known={part} style={{ width: `${(100 * (of[i] ?? 0)) / cell.owned}%` }} />

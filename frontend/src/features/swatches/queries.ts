@@ -1,7 +1,8 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged } from "../collection/queries";
+import { useChanged } from "../../shared/queries/collection";
 
+export type SessionPlan = Schemas["SessionIn"];
 export type Board = Schemas["BoardOut"];
 export type Session = Schemas["SessionOut"];
 export type SessionCard = Schemas["SessionCardOut"];

@@ -1,17 +1,17 @@
 import { memo, useEffect, useEffectEvent, useRef, useState, type CSSProperties } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useKeys } from "../../app/keys";
 import { ColourName } from "../../shared/ui/ColourName";
 import { EdgeToEdge } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useCollection, useSettings, type Paper } from "../collection/queries";
+import { useCollection, useSettings, type Paper } from "../../shared/queries/collection";
 import { SurenessBar } from "../predicting/SurenessBar";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useReader } from "../reader/queries";
-import { Progress } from "./page";
+import { Progress } from "./Progress";
 import { useClose, useMarkAct, useSession, type Item, type Session } from "./queries";
 import classes from "./session.module.css";
+import { useKeys } from "../../shared/keys";
 
 /** A swatching session: the mark that is next, large; the list of all; the reader at the right. */
 export function SessionPage() {
@@ -69,7 +69,7 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
   const left = items.filter((i) => i.state === "waiting").length;
   const failure = act.error ?? close.error;
   return (
-    <div className={classes.page}>
+    <div className="split">
       <div className={classes.main}>
         <header className="row">
           <p>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { useSetting } from "../collection/queries";
+import { useSetting } from "../../shared/queries/collection";
 import { usePutInTray } from "../tray/queries";
 import { useAct, useOwned, useTins } from "./queries";
 import { Failed } from "../../shared/ui/Problem";

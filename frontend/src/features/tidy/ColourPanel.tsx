@@ -4,12 +4,14 @@ import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
 import { beyondScreen, Mark, trustWords } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { Loading } from "../../shared/ui/Loading";
-import type { Closest, Paper } from "../collection/queries";
+import type { Paper } from "../../shared/queries/collection";
 import { WhyButton } from "../predicting/Why";
 import { usePutInTray } from "../tray/queries";
 import { PencilLine } from "./PencilForm";
-import { useAct, useAddPencil, useColour, type ColourPage } from "./queries";
+import { useAct, useAddPencil } from "./queries";
 import classes from "./ColourPanel.module.css";
+import type { Closest } from "../../shared/vocabulary";
+import { useColour, type ColourPage } from "../../shared/queries/shelves";
 
 interface Props {
   id: number;

@@ -5,8 +5,8 @@ import { Barrel } from "../../shared/ui/Barrel";
 import { ColourName } from "../../shared/ui/ColourName";
 import { Mark, trustWords } from "../../shared/ui/Mark";
 import type { Section } from "./arrange";
-import type { ShelfColour } from "./queries";
 import classes from "./Shelves.module.css";
+import type { ShelfColour } from "../../shared/queries/shelves";
 
 const CELL = 142;
 const ROW_HEIGHT = 69;

@@ -2,8 +2,9 @@ import { Menu } from "@mantine/core";
 import { useState, type RefObject } from "react";
 import { Link } from "react-router";
 import { Failed } from "../../shared/ui/Problem";
-import { useOwnSet, useTick, type Shelf } from "./queries";
+import { useOwnSet, useTick } from "./queries";
 import classes from "./TickLine.module.css";
+import type { Shelf } from "../../shared/queries/shelves";
 
 const WAYS = [
   ["/tidy/places", "Places and what is with me"],

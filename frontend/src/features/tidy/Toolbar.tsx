@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Segments } from "../../shared/ui/Segments";
 import { NO_FILTER, NO_PLACE, ORDERS, SHOWN, type Filter, type Order } from "./arrange";
-import type { Shelf } from "./queries";
 import classes from "./Toolbar.module.css";
+import type { Shelf } from "../../shared/queries/shelves";
 
 /** In which order the shelves stand, what is shown of them, and the ways to the tidy's other pages. */
 export function Toolbar({ shelves, order, filter, onOrder, onFilter }: {

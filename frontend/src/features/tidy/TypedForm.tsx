@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Choice, Field } from "../../shared/ui/Field";
 import { Failed } from "../../shared/ui/Problem";
-import type { Paper } from "../collection/queries";
-import { LabFields } from "./ChartForm";
+import type { Paper } from "../../shared/queries/collection";
 import { useTypeSwatch } from "./queries";
+import { LabFields } from "../../shared/ui/LabFields";
 
 export const PRESSURES = [
   ["light", "light"],

@@ -1,4 +1,4 @@
-import type { Shelf, ShelfColour } from "./queries";
+import type { Shelf, ShelfColour } from "../../shared/queries/shelves";
 
 /** In which order the colours stand. */
 export const ORDERS = ["chart", "tin", "value", "hue", "temperature"] as const;

@@ -3,10 +3,11 @@ import { Link } from "react-router";
 import { Choice, Field } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, TooLate } from "../../shared/ui/Problem";
-import { useSetting } from "../collection/queries";
+import { useSetting } from "../../shared/queries/collection";
 import { ChartForm } from "./ChartForm";
-import { useAddSet, useRemoveRange, useRemoveSet, useSaveRange, useShelves, type Shelf } from "./queries";
+import { useAddSet, useRemoveRange, useRemoveSet, useSaveRange } from "./queries";
 import classes from "./charts.module.css";
+import { useShelves, type Shelf } from "../../shared/queries/shelves";
 
 /** Ranges, colours and sets by hand. */
 export function ChartsPage() {

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { useKeys } from "../../app/keys";
 import { Barrel } from "../../shared/ui/Barrel";
 import { ColourName } from "../../shared/ui/ColourName";
 import { inWords, PatchView } from "../../shared/ui/Comparison";
@@ -9,12 +8,15 @@ import { Mark, trustWords } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { WhyButton } from "../predicting/Why";
 import { Neutralisers } from "../standins/Neutralisers";
-import { useSetting, type Closest, type Paper } from "../collection/queries";
+import { useSetting, type Paper } from "../../shared/queries/collection";
 import { ChartForm } from "./ChartForm";
 import { PencilLine } from "./PencilForm";
-import { useColour, useKin, useRemoveColour, useRemoveSwatch, type ColourPage, type Kin, type Relation } from "./queries";
+import { useKin, useRemoveColour, useRemoveSwatch, type Kin, type Relation } from "./queries";
 import { TypedForm } from "./TypedForm";
 import classes from "./colour.module.css";
+import { useKeys } from "../../shared/keys";
+import type { Closest } from "../../shared/vocabulary";
+import { useColour, type ColourPage } from "../../shared/queries/shelves";
 
 /** All about one colour: its mark on every paper, twins, grades, neighbours, recipes, history, its chart. */
 export function FullColourPage() {
@@ -75,7 +77,7 @@ function Papers({ page }: { page: ColourPage }) {
   const predicted = page.papers.filter((p) => p.mark.trust === "predicted");
   const charted = page.papers.find((p) => p.mark.trust === "chart");
   return (
-    <section className={classes.section}>
+    <section className="section">
       <h2>On your papers</h2>
       <div className={classes.papers}>
         {[...swatched, ...predicted].map((p) => (
@@ -113,7 +115,7 @@ function Papers({ page }: { page: ColourPage }) {
 /** What stands in for it, and what it can be laid under. */
 function Layers({ page, paper }: { page: ColourPage; paper: Paper }) {
   return (
-    <section className={classes.section}>
+    <section className="section">
       <h2>Layers</h2>
       <div className="row">
         <Link className="button" to={`/standins/${page.colour.id}`}>
@@ -130,31 +132,31 @@ function Kinship({ page, kin }: { page: ColourPage; kin: Kin }) {
   const charted = kin.twins.filter((t) => t.compared === "by chart");
   return (
     <>
-      <section className={classes.section}>
+      <section className="section">
         <h2>Near twins</h2>
         {kin.twins.length === 0 && <p>No other colour is within 5 ΔE of it.</p>}
         <Twins title={`Measured heavy on this paper`} twins={here} />
         <Twins title="By chart, not on this paper" twins={charted} />
       </section>
-      <section className={classes.section}>
+      <section className="section">
         <h2>Neighbours</h2>
         {kin.neighbours.length === 0 && <p>No neighbour is known by the same kind of mark.</p>}
         <Relations of={kin.neighbours} />
       </section>
       {kin.family.length > 0 && (
-        <section className={classes.section}>
+        <section className="section">
           <h2>Grades of it</h2>
           <Relations of={kin.family} />
         </section>
       )}
       {kin.sisters.length > 0 && (
-        <section className={classes.section}>
+        <section className="section">
           <h2>Same code in a sister range</h2>
           <p className="soft">Another pencil, kept apart: it is not counted as owned with this one.</p>
           <Relations of={kin.sisters} />
         </section>
       )}
-      <section className={classes.section}>
+      <section className="section">
         <h2>Called by</h2>
         {page.called_by.length === 0 && <p>No recipe here calls it.</p>}
         {page.called_by.map((recipe) => (
@@ -234,7 +236,7 @@ function History({ page, kin, paper }: { page: ColourPage; kin: Kin | undefined;
   const remove = useRemoveSwatch();
   const history = kin?.history ?? [];
   return (
-    <section className={classes.section}>
+    <section className="section">
       <h2>Its swatches</h2>
       {history.length === 0 && <p>None yet.</p>}
       {history.length > 0 && (
@@ -299,7 +301,7 @@ function Chart({ page }: { page: ColourPage }) {
   const navigate = useNavigate();
   const remove = useRemoveColour(() => navigate("/tidy"));
   return (
-    <section className={classes.section}>
+    <section className="section">
       <h2>Its chart</h2>
       <p>
         {page.chart.lab === null

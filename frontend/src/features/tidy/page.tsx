@@ -1,21 +1,23 @@
 import { useSessionStorage } from "@mantine/hooks";
 import { useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useCursor } from "../../app/cursor";
-import { useKeys } from "../../app/keys";
+import { useCursor } from "../../shared/cursor";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useCollection, useSetting, type Closest, type Paper } from "../collection/queries";
+import { useCollection, useSetting, type Paper } from "../../shared/queries/collection";
 import { usePutInTray, useTray } from "../tray/queries";
 import { arrange, NO_FILTER, type Filter, type Order } from "./arrange";
 import { BulkBar } from "./BulkBar";
 import { ColourPanel } from "./ColourPanel";
-import { useAct, useOwned, useShelves, type Shelf } from "./queries";
+import { useAct, useOwned } from "./queries";
 import { Shelves, type ShelvesHandle } from "./Shelves";
 import { TickLine } from "./TickLine";
 import { Toolbar } from "./Toolbar";
 import classes from "./page.module.css";
+import { useKeys } from "../../shared/keys";
+import type { Closest } from "../../shared/vocabulary";
+import { useShelves, type Shelf } from "../../shared/queries/shelves";
 
 /** Station 1: every range as a shelf of marks; what is owned is ticked here. */
 export function TidyPage() {

@@ -1,7 +1,7 @@
 import { Link, useNavigate } from "react-router";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useCollection } from "../collection/queries";
+import { useCollection } from "../../shared/queries/collection";
 import { NO_FILTER, NO_PLACE } from "./arrange";
 import { useTins, useTravel } from "./queries";
 

@@ -1,36 +1,11 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { leaving, useChanged, type Closest } from "../collection/queries";
+import { leaving, useChanged } from "../../shared/queries/collection";
 
-export type Shelf = Schemas["ShelfOut"];
-export type ShelfColour = Schemas["ShelfColourOut"];
-export type ColourPage = Schemas["ColourPageOut"];
 export type Pencil = Schemas["PencilOut"];
 export type Kin = Schemas["KinOut"];
 export type Relation = Schemas["RelationOut"];
 export type Act = Schemas["PencilsIn"]["act"];
-
-/** Every range with its colours and their marks on a paper. */
-export function useShelves(paper: number) {
-  return useQuery({
-    queryKey: ["tidy", paper],
-    queryFn: () => data(api.GET("/api/tidy", { params: { query: { paper } } })),
-    placeholderData: keepPreviousData,
-  });
-}
-
-/** What the panel says of one colour. */
-export function useColour(id: number | null, paper: number, closest: Closest) {
-  return useQuery({
-    queryKey: ["colour", id, paper, closest],
-    queryFn: () =>
-      data(
-        api.GET("/api/colours/{colour_id}", { params: { path: { colour_id: id ?? 0 }, query: { paper, closest } } }),
-      ),
-    enabled: id !== null,
-    placeholderData: keepPreviousData,
-  });
-}
 
 /** Twins, grades, neighbours, sisters and history of a colour. */
 export function useKin(id: number, paper: number) {

@@ -6,13 +6,13 @@ import { EdgeToEdge, inWords, ScreenNote } from "../../shared/ui/Comparison";
 import { Choice } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useSetting, type Paper } from "../collection/queries";
+import { useSetting, type Paper } from "../../shared/queries/collection";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useReadOnce } from "../reader/queries";
-import { LabFields } from "./ChartForm";
 import { useWhat } from "./queries";
 import { PRESSURES } from "./TypedForm";
 import classes from "./what.module.css";
+import { LabFields } from "../../shared/ui/LabFields";
 
 type Answer = NonNullable<ReturnType<typeof useWhat>["data"]>;
 
@@ -31,7 +31,7 @@ function What({ paper }: { paper: Paper }) {
   const ask = (values: readonly string[]) => what.mutate({ lab: values.map(Number), paper: paper.id, pressure });
   const error = what.error ?? read.error;
   return (
-    <div className={classes.page}>
+    <div className={`split ${classes.page ?? ""}`}>
       <div className="station-page">
         <header>
           <p>
@@ -84,7 +84,7 @@ function Answers({ answer, paper }: { answer: Answer; paper: Paper }) {
   const best = [...answer.here].sort((a, b) => b.share - a.share)[0];
   const known = best !== undefined && best.share > answer.none_share;
   return (
-    <section className={classes.answers} aria-live="polite">
+    <section className="section" aria-live="polite">
       <h2>
         {known
           ? `Likely ${best.colour.range} ${best.colour.code} ${best.colour.name}`

@@ -33,7 +33,10 @@ export function Choice<T extends string>({ label, value, options, onChange, hint
   return (
     <label title={hint}>
       {label}
-      <select className="field" value={value} onChange={(event) => onChange(event.currentTarget.value as T)}>
+      <select className="field" value={value} onChange={(event) => {
+          const chosen = options[event.currentTarget.selectedIndex]?.[0];
+          if (chosen !== undefined) onChange(chosen);
+        }}>
         {options.map(([key, words]) => (
           <option key={key} value={key}>
             {words}

@@ -1,6 +1,6 @@
 import { Menu } from "@mantine/core";
 import type { CSSProperties } from "react";
-import type { Paper } from "./queries";
+import type { Paper } from "../queries/collection";
 import classes from "./PaperPicker.module.css";
 
 /** The paper at hand: its own colour, its name, and the way to another. */
@@ -18,7 +18,7 @@ export function PaperPicker(props: {
       <Menu transitionProps={{ duration: 0 }} position="bottom-start">
         <Menu.Target>
           <button type="button" className="button" aria-label={`Paper: ${paper?.name ?? "none"}. Choose another`}>
-            {paper && <Sheet paper={paper} />}
+            {paper && <Sheet colour={paper.colour} />}
             <strong>{paper?.name ?? "no paper"}</strong>
           </button>
         </Menu.Target>
@@ -26,7 +26,7 @@ export function PaperPicker(props: {
           {props.papers.map((p) => (
             <Menu.Item key={p.id} onClick={() => props.onChoose(p.id)}>
               <span className={classes.item}>
-                <Sheet paper={p} />
+                <Sheet colour={p.colour} />
                 {p.name}
                 <span className={classes.kind}>{p.tooth} tooth</span>
               </span>
@@ -44,7 +44,8 @@ export function PaperPicker(props: {
   );
 }
 
-export function Sheet({ paper }: { paper: Paper }) {
-  const colours = { "--hue": paper.colour.hex, "--hue-grey": paper.colour.grey } as CSSProperties;
+/** A sheet in a paper's own colour. */
+export function Sheet({ colour }: { colour: Paper["colour"] }) {
+  const colours = { "--hue": colour.hex, "--hue-grey": colour.grey } as CSSProperties;
   return <span className={`hued ${classes.sheet ?? ""}`} data-hued="paper" style={colours} />;
 }

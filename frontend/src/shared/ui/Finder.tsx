@@ -1,7 +1,7 @@
 import { useDeferredValue, useId, useState, type KeyboardEvent, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useFind, useFindNow } from "./queries";
+import { useFind, useFindNow } from "../queries/collection";
 import classes from "./Finder.module.css";
 
 type Colour = Schemas["ColourOut"];

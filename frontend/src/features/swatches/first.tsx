@@ -5,9 +5,9 @@ import { Loading } from "../../shared/ui/Loading";
 import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { Choice } from "../../shared/ui/Field";
-import { useBegin } from "../swatches/queries";
-import { useFirst, type FirstSwatches } from "./queries";
-import { SurenessBar } from "./SurenessBar";
+import { useBegin } from "./queries";
+import { useFirst, type FirstSwatches } from "../predicting/queries";
+import { SurenessBar } from "../predicting/SurenessBar";
 import classes from "./first.module.css";
 
 const COUNTS = ["4", "6", "8", "10", "12"].map((n) => [n, `${n} pencils`] as const);

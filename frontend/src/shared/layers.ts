@@ -1,6 +1,6 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
+import { isMarkPressure } from "./vocabulary";
 
-export type Pressure = Schemas["CoatIn"]["pressure"];
 export type Layer = Schemas["CoatIn"];
 
 /** Layers on the table, the lowest first, and whether solvent goes over them. */
@@ -8,9 +8,6 @@ export interface OnTable {
   layers: readonly Layer[];
   solvent: boolean;
 }
-
-export const MOST_PENCILS = 3;
-export const MOST_LAYERS = 12;
 
 /** How layers stand in an address: colour:pressure:layers, the lowest first. */
 export function written(layers: readonly Layer[]): string[] {
@@ -25,9 +22,10 @@ export function tablePath(layers: readonly Layer[]): string {
 
 /** The layers of an address; what is not written as one is passed over. */
 export function read(query: URLSearchParams): OnTable {
-  const layers = query.getAll("laid").flatMap((one) => {
-    const found = /^(\d{1,15}):(light|medium|heavy|burnish):(\d{1,2})$/.exec(one);
-    return found === null ? [] : [{ colour_id: Number(found[1]), pressure: found[2] as Pressure, layers: Number(found[3]) }];
+  const layers = query.getAll("laid").flatMap((one): Layer[] => {
+    const [, colour, pressure, count] = /^(\d{1,15}):([a-z]+):(\d{1,2})$/.exec(one) ?? [];
+    if (pressure !== "burnish" && !isMarkPressure(pressure)) return [];
+    return [{ colour_id: Number(colour), pressure, layers: Number(count) }];
   });
   return { layers, solvent: query.get("solvent") === "yes" };
 }
@@ -41,7 +39,7 @@ export function asQuery({ layers, solvent }: OnTable): URLSearchParams {
 
 /** Layers as an offer or an order has them, as they are asked for. */
 export function asLayers(laid: readonly Schemas["CoatOut"][]): Layer[] {
-  return laid.map(({ colour, pressure, layers }) => ({ colour_id: colour.id, pressure: pressure as Pressure, layers }));
+  return laid.map(({ colour, pressure, layers }) => ({ colour_id: colour.id, pressure, layers }));
 }
 
 /** Which pencil is laid and which burnishes: the one that burnishes is always the last. */

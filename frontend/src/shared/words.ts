@@ -1,3 +1,5 @@
+import type { Schemas } from "../api/client";
+
 /** With a capital. */
 export function sentence(said: string): string {
   return said.charAt(0).toUpperCase() + said.slice(1);
@@ -10,5 +12,7 @@ export function roomWords(left: number, paper: string): string {
   return `${paper} then takes ${left} more ${left === 1 ? "layer" : "layers"}.`;
 }
 
-/** What lies in a field of a strip: one pencil alone, or the layers in one of two orders. */
-export const FIELD_WORDS: Readonly<Record<string, string>> = { alone: "alone", laid: "in this order", turned: "the other way round" };
+/** How a shown colour is known. */
+export function seenWords({ trust, band }: Schemas["SeenOut"]): string {
+  return band === null ? trust : `${trust} ± ${band.toFixed(1)} ΔE`;
+}

@@ -1,7 +1,6 @@
 import { useSessionStorage } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useKeys } from "../../app/keys";
 import { Barrel } from "../../shared/ui/Barrel";
 import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
 import { UnderLamps } from "../../shared/ui/Lamps";
@@ -9,14 +8,16 @@ import { Loading } from "../../shared/ui/Loading";
 import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
-import type { Closest, Paper } from "../collection/queries";
+import type { Paper } from "../../shared/queries/collection";
 import { WhyButton } from "../predicting/Why";
-import { useChoose, type Call } from "../recipes/queries";
-import { asLayers } from "../layering/layers";
-import { LayeredList } from "./LayeredList";
-import { listKeys } from "./listKeys";
-import { useStandins, type LayeredOffer, type Offer, type Standins } from "./queries";
-import classes from "./StandinPanel.module.css";
+import { useChoose, type Call } from "./queries";
+import { asLayers } from "../../shared/layers";
+import { LayeredList } from "../standins/LayeredList";
+import { listKeys } from "../../shared/listKeys";
+import { useStandins, type LayeredOffer, type Offer, type Standins } from "../standins/queries";
+import classes from "../../shared/ui/answers.module.css";
+import { useKeys } from "../../shared/keys";
+import type { Closest, Pressure } from "../../shared/vocabulary";
 
 interface Props {
   call: Call;
@@ -64,9 +65,8 @@ function InPassage({ call, paper, closest, onBack }: Props) {
 }
 
 /** How the call would be laid. */
-function pressureOf(call: Call) {
-  if (call.role === "burnisher") return "burnish" as const;
-  return (["light", "medium", "heavy"] as const).find((p) => p === call.compared_at) ?? ("heavy" as const);
+function pressureOf(call: Call): Pressure {
+  return call.role === "burnisher" ? "burnish" : call.compared_at;
 }
 
 /** Single pencils as the call asks for them, mark beside mark. */
@@ -148,7 +148,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
                 </button>
               ) : (
                 <button type="button" className="button" data-strong disabled={choose.isPending} onClick={take}>
-                  Use this <kbd className={classes.key}>Enter</kbd>
+                  Use this <kbd>Enter</kbd>
                 </button>
               )}
             </div>

@@ -1,0 +1,20 @@
+import type { Schemas } from "../api/client";
+
+// The closed words of the trade, as the server's document has them, and the limits of what is laid (the server refuses
+// by the same ones).
+export type Pressure = Schemas["Pressure"];
+export type MarkPressure = Exclude<Pressure, "burnish">;
+export type Finish = Schemas["Finish"];
+export type Closest = Schemas["Closest"];
+
+export const MARK_PRESSURES: readonly MarkPressure[] = ["light", "medium", "heavy"];
+export const FINISHES: readonly Finish[] = ["dry", "burnished", "solvent", "wet"];
+export const CLOSEST: readonly Closest[] = ["overall", "value", "hue"];
+
+export const MOST_PENCILS = 3;
+export const MOST_LAYERS = 12;
+
+/** Whether a text is one of the pressures of a mark. */
+export function isMarkPressure(text: string | null | undefined): text is MarkPressure {
+  return MARK_PRESSURES.some((pressure) => pressure === text);
+}
