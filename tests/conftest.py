@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import shutil
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -13,6 +14,7 @@ from hypothesis import settings
 
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.services.background.runtime import Collection, open_collection
+from tidy_tinder.services.background.stored_fits import Surveys
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
@@ -29,33 +31,72 @@ def close(collection: Collection) -> None:
     collection.close()
 
 
-@pytest.fixture
-def empty(tmp_path: Path) -> Iterator[Collection]:
-    """A new collection: one white paper and nothing else."""
-    collection = open_collection(tmp_path / "collection.sqlite")
-    begin_collection(collection)
-    yield collection
-    close(collection)
+def built_once(path: Path, build: Callable[[Path], None]) -> Path:
+    """A file that one test process builds and all others wait for."""
+    with path.with_suffix(".lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not path.exists():
+            unfinished = path.with_suffix(".unfinished")
+            build(unfinished)
+            unfinished.rename(path)
+    return path
 
 
 @pytest.fixture(scope="session")
-def demo_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+def templates(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The folder of what is built once in a run, however many processes share it."""
+    base = tmp_path_factory.getbasetemp()
+    return base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+
+
+@pytest.fixture(scope="session")
+def surveys() -> Surveys:
+    """What this process surveyed: copies of the demo begin as the same collection, which is fitted once."""
+    return Surveys()
+
+
+@pytest.fixture(scope="session")
+def empty_file(templates: Path) -> Path:
+    """A new collection's database, migrated once: one white paper and nothing else; tests get copies."""
+    return built_once(templates / "empty.sqlite", _build_empty)
+
+
+@pytest.fixture(scope="session")
+def demo_file(templates: Path) -> Path:
     """The demo's database, loaded and fitted once; tests get copies."""
-    path = tmp_path_factory.mktemp("demo") / "collection.sqlite"
+    return built_once(templates / "demo.sqlite", _build_demo)
+
+
+def _build_empty(path: Path) -> None:
+    collection = open_collection(path)
+    begin_collection(collection)
+    close(collection)
+
+
+def _build_demo(path: Path) -> None:
     collection = open_collection(path)
     load_demo(collection)
     begin_collection(collection)
     collection.fit_once()
     close(collection)
-    return path
 
 
 @pytest.fixture
-def demo(demo_file: Path, tmp_path: Path) -> Iterator[Collection]:
+def empty(empty_file: Path, tmp_path: Path) -> Iterator[Collection]:
+    """A new collection."""
+    path = tmp_path / "collection.sqlite"
+    shutil.copy(empty_file, path)
+    collection = open_collection(path)
+    yield collection
+    close(collection)
+
+
+@pytest.fixture
+def demo(demo_file: Path, tmp_path: Path, surveys: Surveys) -> Iterator[Collection]:
     """A copy of the demo that a test may change."""
     path = tmp_path / "demo.sqlite"
     shutil.copy(demo_file, path)
-    collection = open_collection(path)
+    collection = open_collection(path, surveys)
     yield collection
     close(collection)
 

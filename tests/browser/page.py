@@ -17,6 +17,8 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 WAIT_SECONDS = 20
+# Selenium looks again every half second unless told otherwise, and most states come much sooner.
+POLL_SECONDS = 0.03
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
 _SETTLED = """
@@ -25,6 +27,21 @@ const quiet = () => document.querySelector('[data-busy]')?.dataset.busy === 'fal
 const frame = (n) => requestAnimationFrame(() => (n > 0 ? frame(n - 1) : quiet() ? done(true) : frame(2)));
 document.fonts.ready.then(() => frame(3));
 """
+
+# The first element of a selector that shows these words. One question to the browser: asking each of hundreds of
+# elements for its text by itself takes a second.
+_SAYING = """
+const [selector, text, clickable] = arguments;
+const shown = (e) => e.checkVisibility({ visibilityProperty: true }) && e.getClientRects().length > 0;
+const words = (e) => e.innerText.split(/\\s+/).join(" ").trim();
+const all = [...document.querySelectorAll(selector)];
+return all.find((e) => (!clickable || shown(e)) && words(e).includes(text)) ?? null;
+"""
+
+
+def wait(driver: WebDriver, seconds: float = WAIT_SECONDS) -> WebDriverWait[WebDriver]:
+    """Looks at a state until it is there."""
+    return WebDriverWait(driver, seconds, poll_frequency=POLL_SECONDS)
 
 
 class Page:
@@ -41,14 +58,14 @@ class Page:
 
     def fitted(self) -> None:
         """Until the predictions are those of the newest swatches."""
-        WebDriverWait(self.driver, 3 * WAIT_SECONDS).until(
+        wait(self.driver, 3 * WAIT_SECONDS).until(
             lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"), "the predictions did not come"
         )
         self.quiet()
 
     def quiet(self) -> None:
         """Until nothing is fetched or saved, the fonts are there and the frame is drawn."""
-        WebDriverWait(self.driver, WAIT_SECONDS).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-busy=false]"))
+        wait(self.driver).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-busy=false]"))
         self.driver.execute_async_script(_SETTLED)
 
     def press(self, *keys: str) -> None:
@@ -69,7 +86,7 @@ class Page:
 
     def one(self, selector: str) -> WebElement:
         """The first element that fits, waited for."""
-        return WebDriverWait(self.driver, WAIT_SECONDS).until(
+        return wait(self.driver).until(
             lambda d: next(iter(d.find_elements(By.CSS_SELECTOR, selector)), None) or False,
             f"nothing fits {selector}",
         )
@@ -84,19 +101,16 @@ class Page:
         self.quiet()
 
     def _named(self, text: str, inside: str) -> WebElement:
-        def find(driver: WebDriver) -> WebElement | bool:
-            found = [e for e in driver.find_elements(By.CSS_SELECTOR, inside) if text in _words(e) and e.is_displayed()]
-            return found[0] if found else False
-
-        element = WebDriverWait(self.driver, WAIT_SECONDS).until(find, f"nothing says “{text}”")
+        element = wait(self.driver).until(
+            lambda d: d.execute_script(_SAYING, inside, text, True) or False, f"nothing says “{text}”"
+        )
         assert isinstance(element, WebElement)
         return element
 
     def until_text(self, text: str, inside: str = "body") -> None:
         """Until these words are shown."""
-        WebDriverWait(self.driver, WAIT_SECONDS).until(
-            lambda d: any(text in _words(e) for e in d.find_elements(By.CSS_SELECTOR, inside)),
-            f"“{text}” does not appear in {inside}",
+        wait(self.driver).until(
+            lambda d: d.execute_script(_SAYING, inside, text, False) or False, f"“{text}” does not appear in {inside}"
         )
 
     def text(self, selector: str = "body") -> str:

@@ -62,13 +62,18 @@ def clip(page: Page, box: dict[str, float], inset: int = 1) -> NDArray[np.uint8]
 
 
 @pytest.mark.parametrize("path", VIEWS)
-def test_the_interface_has_no_hue_of_its_own(view: Page, path: str) -> None:
+def test_a_view_keeps_nobody_out_fits_its_window_and_has_no_hue_of_its_own(view: Page, path: str) -> None:
     view.go(path)
+    assert_accessible(view)
     if path in ("/tidy", "/recipes/1"):
         # The check can fail: with the marks shown there is hue on the screen.
         assert hues(view.pixels()) > 5_000
     view.script(HIDE)
     assert hues(view.pixels()) == 0
+    for width in (360, 390, 1280, 1920):
+        resize(view.driver, width, 800)
+        view.quiet()
+        assert view.script("return document.documentElement.scrollWidth") <= width
 
 
 def test_focus_menus_fields_and_messages_have_no_hue_either(view: Page, tmp_path: Path) -> None:
@@ -177,12 +182,6 @@ def test_wanted_and_offered_share_an_edge(view: Page) -> None:
     assert first["height"] >= 120
 
 
-@pytest.mark.parametrize("path", VIEWS)
-def test_axe_finds_nothing(view: Page, path: str) -> None:
-    view.go(path)
-    assert_accessible(view)
-
-
 def test_axe_finds_nothing_in_help_menus_and_messages(page: Page) -> None:
     page.go("/tidy")
     page.press("t")
@@ -223,14 +222,6 @@ def test_a_marks_name_tells_all_of_it(view: Page) -> None:
     (guessed,) = (name for name in names if name and name.startswith("Quillfen Heron 106 Turnip Butter, not owned, "))
     assert "predicted on Vellum board ± " in guessed
     assert guessed.endswith("ΔE, from its chart value")
-
-
-@pytest.mark.parametrize("path", VIEWS)
-@pytest.mark.parametrize("width", [360, 390, 1280, 1920])
-def test_nothing_is_wider_than_the_window(view: Page, path: str, width: int) -> None:
-    resize(view.driver, width, 800)
-    view.go(path)
-    assert view.script("return document.documentElement.scrollWidth") <= width
 
 
 def test_codes_and_text_are_large_enough(view: Page) -> None:

@@ -39,6 +39,7 @@ def made(world: str) -> Readings:
 WORLDS = ("demo", "21", "22")
 
 
+@cache
 def judged(paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong: bool = False) -> Figures:
     """All worlds that have the paper, together."""
     found = Figures()

@@ -106,7 +106,7 @@ def test_two_strips_of_a_pair_bring_predictions_nearer_to_the_hidden_truth() -> 
     """In the demo's world and in another one, whose physics is not the model's (docs/decisions/0004)."""
     found = Taught()
     for made in (Readings(the_demos_world(demo_opacities(), every=14), 1), Readings(random_world(22, 20), 22)):
-        teach(made, found, pairs=12)
+        teach(made, found, pairs=6)
     gained = {question: np.mean(found.after[question]) / np.mean(found.before[question]) for question in found.after}
     assert gained[SAME] < 0.85
     assert gained[OTHER_PRESSURES] < 0.99
