@@ -272,7 +272,7 @@ def fit_times() -> tuple[float, float]:
     return fitting, best_ms(lambda: fit_paper(toned.body, toned.tooth, anchors, home), runs=3) / 1000
 
 
-# Goals of 5-optics section 10 by question: median and 95th percentile.
+# Goals by question: median and 95th percentile.
 GOALS = {
     "again on the paper swatched": (1.0, 3.5),
     "other white papers, 0 anchors": (1.8, 5.5),

@@ -112,7 +112,7 @@ def test_focus_menus_fields_and_messages_have_no_hue_either(view: Page, tmp_path
 
 @pytest.mark.parametrize("paper", [1, 4, 5])
 def test_each_zone_of_a_large_mark_shows_its_lab(page: Page, paper: int) -> None:
-    """Within 1.5 ΔE00 in the colour's panel (2-interface); only what the screen can show can be held to it."""
+    """Within 1.5 ΔE00 in the colour's panel; only what the screen can show can be held to it."""
     page.go("/tidy")
     page.script("return fetch('/api/settings', {method: 'PUT', headers: {'content-type': 'application/json'}, "
                 "body: JSON.stringify({paper_id: arguments[0]})})", paper)  # fmt: skip
@@ -147,7 +147,7 @@ def test_the_surround_is_mid_grey_or_the_paper(view: Page) -> None:
 
 
 def test_small_marks_sample_the_grain_closely(view: Page) -> None:
-    """Within 3 ΔE00 on the shelves (2-interface)."""
+    """Within 3 ΔE00 on the shelves."""
     view.go("/tidy")
     known = {c["id"]: c["card"]["mark"] for s in view.get("/api/tidy?paper=1")["shelves"] for c in s["colours"]}
     picture = view.pixels()
@@ -225,7 +225,7 @@ def test_a_marks_name_tells_all_of_it(view: Page) -> None:
 
 
 def test_codes_and_text_are_large_enough(view: Page) -> None:
-    """Codes are never smaller than 13 px (2-interface)."""
+    """Codes are never smaller than 13 px."""
     for path in ("/tidy", "/recipes/1", "/tidy/catalogue"):
         view.go(path)
         smallest = view.script(

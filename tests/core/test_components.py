@@ -131,7 +131,7 @@ def test_equal_colours_have_no_words() -> None:
     [(0.99, Band.UNSEEN), (1.5, Band.ABUTTING), (3.0, Band.CLOSE), (4.9, Band.PLAIN), (5.0, Band.ANOTHER)],
 )
 def test_bands_of_the_eye(delta_e: float, band: Band) -> None:
-    """5-optics section 1: a rule of thumb."""
+    """Ours, a rule of thumb."""
     assert band_of(delta_e) is band
 
 

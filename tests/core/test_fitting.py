@@ -128,7 +128,7 @@ def test_one_of_its_swatches_gone_wrong_does_not_carry_the_fit_away() -> None:
 
 
 def test_more_swatches_make_it_surer_and_a_black_bar_surest_of_cover() -> None:
-    """Opacity is what one swatch on white cannot tell (5-optics section 5)."""
+    """Opacity is what one swatch on white cannot tell (docs/model.md)."""
     of = pencil((60, -20, -30), Opacity.OPAQUE)
     on_black = guess_paper(BLACK, Tooth.MEDIUM)
     kinds = ((HEAVY,), (LIGHT, MEDIUM, HEAVY), (HEAVY, OVER_BLACK))

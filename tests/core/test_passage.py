@@ -67,7 +67,7 @@ def test_what_two_passages_share_does_not_blur_their_difference(known: Survey, p
 def test_candidates_in_a_passage_are_ranked_as_the_truth_ranks_them(
     made: Readings, known: Survey, paper: PaperFit
 ) -> None:
-    """Under a heavy layer the nearest marks alone are not the nearest in the passage (5-optics section 10)."""
+    """Under a heavy layer the nearest marks alone are not the nearest in the passage (ours, docs/model.md)."""
     rng = np.random.default_rng(9)
     found, held = [], []
     for _ in range(6):

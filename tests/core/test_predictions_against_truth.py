@@ -1,4 +1,4 @@
-"""Predictions in the demo's hidden world and in further random ones: the goals of 5-optics section 10, with slack.
+"""Predictions in the demo's hidden world and in further random ones: the goals of docs/benchmarks.md, with slack.
 
 The figures themselves are in docs/benchmarks.md. New pigments, pencils, papers and hands (benchmarks/worlds.py); the
 physics behind them is not the model's (docs/decisions/0004).

@@ -1,6 +1,6 @@
 """The hidden truth obeys what every practitioner knows.
 
-All of it is common practice, no source (5-optics section 4). The truth is also final: a few of its values
+All of it is common practice, no source. The truth is also final: a few of its values
 are pinned, so that nobody changes the demo's measurements unnoticed.
 """
 

@@ -230,7 +230,7 @@ class LineReader:
 
     def _unread(self, piece: _Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
         """What looks like a colour in a piece but is none: to be settled, with what comes near."""
-        counted = [found.span() for found in LAYERS.finditer(self._line)]
+        counted = [count.span() for count in LAYERS.finditer(self._line)]
         tokens = [
             t
             for t in TOKEN.finditer(self._line, piece.start, piece.end)

@@ -75,18 +75,18 @@ def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue)
 def _ranges_line(line: str, catalogue: Catalogue) -> tuple[str, ...]:
     """The ranges that a line names, where it does nothing else; in their order."""
     words = [w for w in fold(line).split() if w not in LEADS]
-    found: list[str] = []
+    named: list[str] = []
     at = 0
     while at < len(words):
         for end in range(len(words), at, -1):
             ranges = catalogue.ranges_called(" ".join(words[at:end]))
             if ranges:
-                found.extend(sorted(ranges))
+                named.extend(sorted(ranges))
                 at = end
                 break
         else:
             return ()
-    return tuple(dict.fromkeys(found))
+    return tuple(dict.fromkeys(named))
 
 
 def _is_title(line: str, catalogue: Catalogue) -> bool:

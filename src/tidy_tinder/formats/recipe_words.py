@@ -71,15 +71,15 @@ def is_lead(word: str) -> bool:
 def pressure_in(text: str) -> SaidPressure:
     """The pressure that the words give, or ""; “light to dark” is an order, not a pressure."""
     plain = re.sub(r"\blight (?:to|side|areas?|edge|tips?)\b", " ", text, flags=re.IGNORECASE)
-    found = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
-    return next((pressure for pressure in found if pressure), "")
+    pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
+    return next((pressure for pressure in pressures if pressure), "")
 
 
 def layers_in(text: str) -> int:
     """How many layers the words give; 1 where they say nothing."""
-    found = LAYERS.search(text)
-    if not found:
+    counted = LAYERS.search(text)
+    if not counted:
         return 1
-    digits, word, times, multiple = found.groups()
+    digits, word, times, multiple = counted.groups()
     count = _COUNTS[word.lower()] if word else int(digits or times or multiple)
     return min(max(count, 1), MOST_LAYERS)

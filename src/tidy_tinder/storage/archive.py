@@ -52,8 +52,8 @@ def write_archive(database: Path, pictures: Path, target: Path) -> Archive:
             _leave_out_what_is_worked_out(sink)
         files = {_DATABASE: copy}
         if pictures.is_dir():
-            found = sorted(p for p in pictures.rglob("*") if p.is_file())
-            files.update({f"pictures/{p.relative_to(pictures).as_posix()}": p for p in found})
+            kept_pictures = sorted(p for p in pictures.rglob("*") if p.is_file())
+            files.update({f"pictures/{p.relative_to(pictures).as_posix()}": p for p in kept_pictures})
         layout = layout_of(copy) or ""
         manifest = {
             "program": _PROGRAM, "format": _FORMAT, "layout": layout, "made_at": made_at,
@@ -91,11 +91,11 @@ def check_archive(file: Path, folder: Path) -> Archive:
     database = folder / _DATABASE
     try:
         with closing(sqlite3.connect(database)) as connection:
-            found = connection.execute("PRAGMA integrity_check").fetchone()[0]
+            integrity = connection.execute("PRAGMA integrity_check").fetchone()[0]
     except sqlite3.DatabaseError as error:
-        found = str(error)
-    if found != "ok":
-        raise BadBackupError(f"The database in {file.name} is damaged: {found}. Nothing was changed.")
+        integrity = str(error)
+    if integrity != "ok":
+        raise BadBackupError(f"The database in {file.name} is damaged: {integrity}. Nothing was changed.")
     if layout_of(database) is None:
         raise BadBackupError(f"The database in {file.name} is not a Tidy Tinder collection. Nothing was changed.")
     try:

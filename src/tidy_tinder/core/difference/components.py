@@ -15,7 +15,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import Scalar, as_lab
 
-# The orange–blue axis of artists' warm and cool: hue angle 50° is warmest, 230° coolest (5-optics, ours).
+# The orange–blue axis of artists' warm and cool: hue angle 50° is warmest, 230° coolest (ours).
 WARM_HUE_DEGREES = 50.0
 _WARM = np.array([np.cos(np.radians(WARM_HUE_DEGREES)), np.sin(np.radians(WARM_HUE_DEGREES))])
 
@@ -30,7 +30,7 @@ class Band(StrEnum):
     ANOTHER = "another colour"
 
 
-# Upper limits in ΔE00 of the bands above (5-optics section 1: a rule of thumb, said to be one).
+# Upper limits in ΔE00 of the bands above (ours: a rule of thumb, said to be one).
 _BAND_LIMITS = ((1.0, Band.UNSEEN), (2.0, Band.ABUTTING), (3.5, Band.CLOSE), (5.0, Band.PLAIN))
 
 # When a component earns "a touch" of a word, the bare word, and "much": in units of that component.
@@ -92,7 +92,7 @@ def hue_angle(lab: ArrayLike) -> Scalar:
 
 
 def temperature(lab: ArrayLike) -> Scalar:
-    """Signed projection of the chroma vector on the orange–blue axis; positive is warm (5-optics, ours)."""
+    """Signed projection of the chroma vector on the orange–blue axis; positive is warm (ours)."""
     result: Scalar = np.asarray(as_lab(lab)[..., 1:] @ _WARM)
     return result
 

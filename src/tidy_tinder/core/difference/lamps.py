@@ -22,7 +22,7 @@ from tidy_tinder.core.quantities import BANDS, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab, xyz_to_lab
 
 # A pair parts where a lamp adds more than this to its difference in daylight: from 1 on a difference can just be seen
-# edge to edge (5-optics section 1; a rule of thumb).
+# edge to edge (ours, a rule of thumb).
 _PARTS_BY = 1.0
 
 

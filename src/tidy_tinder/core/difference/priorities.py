@@ -1,6 +1,6 @@
 """The three meanings of closest: overall, value first, hue first.
 
-They are the parametric factors of CIEDE2000 (5-optics section 1; the two weightings are ours). The
+They are the parametric factors of CIEDE2000 (CIE 142, ISO/CIE 11664-6; the two weightings are ours). The
 plain 1:1:1 figure is always given beside the one that ranks.
 """
 

@@ -26,7 +26,7 @@ from tidy_tinder.core.reflectance.colorimetry import (
 )
 from tidy_tinder.core.vocabulary import Pressure
 
-# How much of the paper a pencil usually covers at heavy, medium and light pressure (2-interface).
+# How much of the paper a pencil usually covers at heavy, medium and light pressure (ours).
 USUAL_COVERAGE = {Pressure.HEAVY: 0.9, Pressure.MEDIUM: 0.7, Pressure.LIGHT: 0.45}
 
 _STEPS = np.arange(5, 101, 5)

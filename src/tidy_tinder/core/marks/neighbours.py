@@ -54,12 +54,12 @@ def neighbours(own: Lab, others: Mapping[int, Lab]) -> tuple[Neighbour, ...]:
     directions = [(Direction.LIGHTER, dL, away), (Direction.DARKER, -dL, away)]
     if hued:
         directions += [(Direction.HUE_UP, turn, np.hypot(dL, dC)), (Direction.HUE_DOWN, -turn, np.hypot(dL, dC))]
-    found = []
+    nearest = []
     for direction, along, sideways in directions:
         at = _nearest(along, sideways)
         if at is not None:
-            found.append(Neighbour(direction, keys[at], difference(own, labs[at])))
-    return tuple(found)
+            nearest.append(Neighbour(direction, keys[at], difference(own, labs[at])))
+    return tuple(nearest)
 
 
 def _nearest(along: NDArray[np.float64], sideways: NDArray[np.float64]) -> int | None:

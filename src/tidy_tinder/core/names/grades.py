@@ -13,8 +13,8 @@ _FULL = 100
 
 def grade_of(name: str) -> tuple[str, int]:
     """The name of the full colour and the grade in percent; a name without one is the full colour, 100."""
-    found = _GRADE.match(name.strip())
-    return (found["base"], int(found["percent"])) if found else (name.strip(), _FULL)
+    graded = _GRADE.match(name.strip())
+    return (graded["base"], int(graded["percent"])) if graded else (name.strip(), _FULL)
 
 
 def grade_family(entry: Entry, chart: Sequence[Entry]) -> tuple[Entry, ...]:

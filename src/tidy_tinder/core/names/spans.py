@@ -34,11 +34,11 @@ def read_spans(text: str, chart: Sequence[Entry]) -> SpanReading:
     chosen: set[int] = set()
     unknown: list[str] = []
     for piece in _pieces(text, positions):
-        found = _read_piece(piece, positions)
-        if found is None:
+        codes = _read_piece(piece, positions)
+        if codes is None:
             unknown.append(piece)
         else:
-            chosen.update(found)
+            chosen.update(codes)
     return SpanReading(tuple(chart[i].key for i in sorted(chosen)), tuple(unknown))
 
 

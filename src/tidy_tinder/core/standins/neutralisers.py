@@ -52,11 +52,11 @@ def neutralisers(
     left = np.asarray(chroma(labs)) / own
     vivid = {key for key, lab in masstones.items() if float(chroma(lab)) >= _LEAST_CHROMA}
     fit = (left <= _LEFT) & (labs[:, 0] <= alone[0] + _MOST_LIGHTER)
-    found: dict[int, Neutraliser] = {}
+    by_upper: dict[int, Neutraliser] = {}
     for i in np.argsort(left, kind="stable"):
         pair = table.pair(int(rows[i]))
-        if fit[i] and pair.above.pencil in vivid and pair.above.pencil not in found:
-            found[pair.above.pencil] = Neutraliser(pair.above, labs[i], difference(alone, labs[i]), float(left[i]))
-        if len(found) == limit:
+        if fit[i] and pair.above.pencil in vivid and pair.above.pencil not in by_upper:
+            by_upper[pair.above.pencil] = Neutraliser(pair.above, labs[i], difference(alone, labs[i]), float(left[i]))
+        if len(by_upper) == limit:
             break
-    return tuple(found.values())
+    return tuple(by_upper.values())

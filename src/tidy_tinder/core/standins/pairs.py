@@ -97,12 +97,12 @@ def mix_pairs(
     pencils: Mapping[int, PencilModel],
     paper: PaperModel,
     coats: Sequence[Coat] = COATS,
-    told: Callable[[int, int], None] | None = None,
+    report: Callable[[int, int], None] | None = None,
     kept: Kept | None = None,
 ) -> PairTable:
     """Mix every ordered pair of two different pencils in every two coats on a paper.
 
-    told: called after every lower coat with how many are done and how many there are; it stops the work by raising.
+    report: called after every lower coat with how many are done and how many there are; it stops the work by raising.
     kept: what was mixed before; pairs of two pencils that are the same are taken from it. Raises OutOfRangeError for an
     unknown pressure, for more than 65,535 pencils or 15 coats, and where other coats were kept.
     """
@@ -111,22 +111,38 @@ def mix_pairs(
     # Having once let go of a large block, the C library of Linux keeps small ones instead of giving each back to the
     # system and asking for it again, which takes longer than what is worked out in them.
     np.empty(_LARGE)
-    keys = tuple(pencils)
-    models = [pencils[key] for key in keys]
-    uppers = _Coated.of(models, paper, coats)
-    count, each = len(keys), len(coats)
-    # A pencil over itself is not a pair of two.
-    other = ~np.eye(count, dtype=bool).repeat(each, axis=1)
-    labs = np.empty((count, each, max(count - 1, 0) * each, 3))
-    same = np.zeros(count, dtype=bool) if kept is None else _take_over(kept, keys, tuple(coats), labs)
+    keys, each = tuple(pencils), len(coats)
+    labs = np.empty((len(keys), each, max(len(keys) - 1, 0) * each, 3))
+    same = np.zeros(len(keys), dtype=bool) if kept is None else _take_over(kept, keys, tuple(coats), labs)
+    _mix_others(_Coated.of([pencils[key] for key in keys], paper, coats), paper, same, labs, report)
+    return _table(keys, tuple(coats), labs)
+
+
+def _others(count: int, each: int) -> NDArray[np.bool_]:
+    """Which of all coats (count, count · each) may lie over each pencil: a pencil over itself is not a pair of two."""
+    return ~np.eye(count, dtype=bool).repeat(each, axis=1)
+
+
+def _mix_others(
+    uppers: _Coated, paper: PaperModel, same: NDArray[np.bool_], into: Lab, report: Callable[[int, int], None] | None
+) -> None:
+    """Mix all pairs that were not taken over, one lower coat after another."""
+    count, each = into.shape[:2]
+    other = _others(count, each)
     for i in range(count):
         # Over a pencil that is the same, only those that are not are laid again.
         again = (~same).repeat(each) if same[i] else np.ones(count * each, dtype=bool)
         for below in range(each):
-            labs[i, below, again[other[i]]] = _over(paper, uppers, i * each + below, other[i] & again)
-            if told is not None:
-                told(i * each + below + 1, count * each)
-    place = np.broadcast_to(np.arange(count * each), (count, count * each))[other].reshape(count, 1, labs.shape[2])
+            into[i, below, again[other[i]]] = _over(paper, uppers, i * each + below, other[i] & again)
+            if report is not None:
+                report(i * each + below + 1, count * each)
+
+
+def _table(keys: tuple[int, ...], coats: tuple[Coat, ...], labs: Lab) -> PairTable:
+    """All pairs in order of L*."""
+    count, each = len(keys), len(coats)
+    place = np.broadcast_to(np.arange(count * each), (count, count * each))[_others(count, each)]
+    place = place.reshape(count, 1, labs.shape[2])
     shape = labs.shape[:3]
     lower = np.broadcast_to(np.arange(count)[:, None, None], shape).ravel()
     upper = np.broadcast_to(place // max(each, 1), shape).ravel()
@@ -135,7 +151,7 @@ def mix_pairs(
     order = np.argsort(flat[:, 0], kind="stable")
     L, a, b = (np.ascontiguousarray(flat[order, axis]) for axis in range(3))
     return PairTable(
-        keys, tuple(coats), L, a, b, lower[order].astype(np.uint16), upper[order].astype(np.uint16),
+        keys, coats, L, a, b, lower[order].astype(np.uint16), upper[order].astype(np.uint16),
         coat[order].astype(np.uint8),
     )  # fmt: skip
 
@@ -155,9 +171,9 @@ def _take_over(kept: Kept, keys: tuple[int, ...], coats: tuple[Coat, ...], into:
     into[lower, below, (upper - (upper > lower)) * each + above] = np.stack(
         [table.L[rows], table.a[rows], table.b[rows]], axis=-1
     )
-    found = np.zeros(len(keys), dtype=bool)
-    found[list(place.values())] = True
-    return found
+    taken_over = np.zeros(len(keys), dtype=bool)
+    taken_over[list(place.values())] = True
+    return taken_over
 
 
 @dataclass(frozen=True)
@@ -189,14 +205,14 @@ def _over(paper: PaperModel, coated: _Coated, lower: int, upper: NDArray[np.bool
     _, covered = ground.covers(first.wish, False)
     ground.lay(first.absorption, first.scattering, first.wish, False)
     rows = np.flatnonzero(upper)
-    found = np.empty((len(rows), 3))
+    labs = np.empty((len(rows), 3))
     for start in range(0, len(rows), _AT_ONCE):
         above = coated.rows(rows[start : start + _AT_ONCE])
         _, coverage = ground.covers(above.wish, False)
         heights = ground.columns(0, *_kinds(covered, coverage))
         heights.lay(above.absorption, above.scattering, above.wish, False)
-        found[start : start + _AT_ONCE] = reflectance_to_lab(add_surface(heights.look()))
-    return found
+        labs[start : start + _AT_ONCE] = reflectance_to_lab(add_surface(heights.look()))
+    return labs
 
 
 def _kinds(first: _Array, second: _Array) -> tuple[_Array, _Array]:

@@ -1,6 +1,6 @@
 """Stand-ins judged where they will be used: exchanged inside the layers below and above, the finished passage compared.
 
-Two marks that differ on bare paper can be the same under a glaze, and the other way round (5-optics section 7).
+Two marks that differ on bare paper can be the same under a glaze, and the other way round.
 """
 
 from __future__ import annotations
@@ -76,20 +76,20 @@ def rank_in_passage(
     keys = list(candidates)
     exchanged = [one.pencil for layers in (asked, *candidates.values()) for one in layers]
     stacks = [passage.around(asked), *(passage.around(candidates[key]) for key in keys)]
-    told = predict_stacks(stacks, paper, passage.solvent, exchanged)
+    predicted = predict_stacks(stacks, paper, passage.solvent, exchanged)
     rest = passage.around(())
     without = predict_stacks([rest], paper, passage.solvent, ()).lab[0] if rest else None
-    figures = np.atleast_1d(weighted_difference(told.lab[0], told.lab[1:], closest)) if keys else np.zeros(0)
-    order = np.argsort(figures, kind="stable")
+    whole, exchanges = predicted.lab[0], predicted.lab[1:]
+    figures = np.atleast_1d(weighted_difference(whole, exchanges, closest)) if keys else np.zeros(0)
+    order = [int(i) for i in np.argsort(figures, kind="stable")]
     tied = [
-        bool(figures[i] - figures[order[0]] < BELIEVED * told.radius_between(int(order[0]) + 1, int(i) + 1))
-        for i in order
+        bool(figures[i] - figures[order[0]] < BELIEVED * predicted.radius_between(order[0] + 1, i + 1)) for i in order
     ]
     offers = tuple(
         InPassage(
-            keys[i], told.lab[i + 1], told.after[i + 1], float(figures[i]), difference(told.lab[0], told.lab[i + 1]),
-            told.radius_between(0, int(i) + 1), tied[place] if place else any(tied[1:]), float(told.room[i + 1]),
+            keys[i], exchanges[i], predicted.after[i + 1], float(figures[i]), difference(whole, exchanges[i]),
+            predicted.radius_between(0, i + 1), tied[place] if place else any(tied[1:]), float(predicted.room[i + 1]),
         )
         for place, i in enumerate(order)
     )  # fmt: skip
-    return PassageRanking(told.lab[0], told.after[0], float(told.room[0]), offers, without)
+    return PassageRanking(whole, predicted.after[0], float(predicted.room[0]), offers, without)

@@ -1,7 +1,7 @@
 """How far a paper and a collection reach at a hue, and what is asked for beyond it.
 
 Ours: a hue is kept within 20°, and a colour is beyond reach where it is darker, lighter or more vivid than all that
-can be laid at that hue by more than the eye forgives edge to edge (5-optics section 1).
+can be laid at that hue by more than the eye forgives edge to edge.
 """
 
 from __future__ import annotations
@@ -69,18 +69,18 @@ def shortfalls(wanted: Lab, colours: Lab) -> tuple[Shortfall, ...]:
     A hue that none of them has comes alone.
     """
     reach = reach_at(wanted, colours)
-    found = []
+    beyond = []
     if reach.darkest is not None and colours[reach.darkest, 0] - wanted[0] > _FORGIVEN_L:
-        found.append(Shortfall(Beyond.DARKER, float(colours[reach.darkest, 0] - wanted[0]), reach.darkest))
+        beyond.append(Shortfall(Beyond.DARKER, float(colours[reach.darkest, 0] - wanted[0]), reach.darkest))
     if reach.lightest is not None and wanted[0] - colours[reach.lightest, 0] > _FORGIVEN_L:
-        found.append(Shortfall(Beyond.LIGHTER, float(wanted[0] - colours[reach.lightest, 0]), reach.lightest))
+        beyond.append(Shortfall(Beyond.LIGHTER, float(wanted[0] - colours[reach.lightest, 0]), reach.lightest))
     if reach.most_vivid is not None:
         short = float(chroma(wanted)) - float(chroma(colours[reach.most_vivid]))
         if short > _FORGIVEN_C:
-            found.append(Shortfall(Beyond.MORE_VIVID, short, reach.most_vivid))
+            beyond.append(Shortfall(Beyond.MORE_VIVID, short, reach.most_vivid))
     if reach == Reach(None, None, None) and len(colours):
-        found.append(_none_of_the_hue(wanted, colours))
-    return tuple(found)
+        beyond.append(_none_of_the_hue(wanted, colours))
+    return tuple(beyond)
 
 
 def _none_of_the_hue(wanted: Lab, colours: Lab) -> Shortfall:

@@ -1,4 +1,4 @@
-"""What a stand-in must do beside its colour: the hard conditions of a call's role (5-optics section 7).
+"""What a stand-in must do beside its colour: the hard conditions of a call's role.
 
 Common practice, no source; the lightness below which a burnisher would darken is ours.
 """

@@ -1,6 +1,6 @@
 """Ranking single pencils as stand-ins for one call, like with like.
 
-Like with like (5-optics section 7): a mark on this paper is compared only with marks on this paper at
+Like with like (ours): a mark on this paper is compared only with marks on this paper at
 the same pressure and layers, measured or predicted; where one side is not known there, chart is compared with
 chart. The two kinds are never ranked in one list, because a printed chart and a mark on buff card differ by more
 than most stand-ins do. Predicted marks carry the band within which they lie, and what a band cannot part from the
@@ -135,15 +135,15 @@ def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int
     bands = {c.key: c.band for c in side}
     offers = _ranked(wanted.on_paper, [(c.key, c.on_paper) for c in side], Basis.PAPER, closest, limit)
     tied = [_tied(offers[0], offer, bands) for offer in offers]
-    found = []
+    banded = []
     for place, offer in enumerate(offers):
         band = bands[offer.key]
         predicted = band is not None or wanted.band is not None
         plus_minus = float(np.hypot(band or 0.0, wanted.band or 0.0)) if predicted else None
         tie = tied[place] if place else any(tied[1:])
         basis = Basis.PREDICTED if predicted else Basis.PAPER
-        found.append(replace(offer, basis=basis, plus_minus=plus_minus, tie=tie))
-    return tuple(found)
+        banded.append(replace(offer, basis=basis, plus_minus=plus_minus, tie=tie))
+    return tuple(banded)
 
 
 def _tied(nearest: Offer, offer: Offer, bands: Mapping[int, float | None]) -> bool:

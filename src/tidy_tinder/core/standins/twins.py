@@ -18,7 +18,7 @@ from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import Pressure
 
-# Above this two colours are no twins (the eye's band “another colour”, 5-optics section 1).
+# Above this two colours are no twins (the band “another colour” of difference.components).
 TWIN_WITHIN = 5.0
 
 
@@ -84,8 +84,8 @@ def near_twins(
     on_paper = _near(key, known, first, limit, frozenset())
     here = frozenset(known[first].keys) if first in known and key in known[first] else frozenset()
     by_chart = _near(key, known, CHART, limit, here)
-    found = [(other, first) for other in on_paper] + [(other, CHART) for other in by_chart]
-    return tuple(_twin(key, other, at, known) for other, at in found)
+    near = [(other, first) for other in on_paper] + [(other, CHART) for other in by_chart]
+    return tuple(_twin(key, other, at, known) for other, at in near)
 
 
 def _near(
@@ -95,14 +95,14 @@ def _near(
     marks = known.get(at)
     if marks is None or key not in marks:
         return []
-    found: list[int] = []
+    near: list[int] = []
     apart = marks.distances(key)
     for i in np.argsort(apart, kind="stable").tolist():
-        if apart[i] > TWIN_WITHIN or len(found) == limit:
+        if apart[i] > TWIN_WITHIN or len(near) == limit:
             break
         if marks.keys[i] != key and marks.keys[i] not in without:
-            found.append(marks.keys[i])
-    return found
+            near.append(marks.keys[i])
+    return near
 
 
 def _twin(key: int, other: int, at: Condition, known: Mapping[Condition, MarksAt]) -> Twin:

@@ -72,21 +72,21 @@ def doubts(reading: Lab, expected: Expected) -> tuple[Doubtful, ...]:
     Raises ShapeError for a reading that is no Lab.
     """
     seen = as_lab(reading)
-    found: list[Doubtful] = []
+    doubtful: list[Doubtful] = []
     bare = float(delta_e_2000(seen, expected.ground))
     shows = expected.full is None or float(delta_e_2000(expected.full, expected.ground)) > _SHOWS_FROM
     if bare < _BARE_WITHIN and shows:
-        found.append(Doubtful(Doubt.BARE, bare, expected.ground))
+        doubtful.append(Doubtful(Doubt.BARE, bare, expected.ground))
     if expected.earlier is not None:
         apart = float(delta_e_2000(seen, expected.earlier))
         if apart > EARLIER_WITHIN:
-            found.append(Doubtful(Doubt.EARLIER, apart, expected.earlier))
-    elif expected.full is not None and expected.ordinary and not found:
+            doubtful.append(Doubtful(Doubt.EARLIER, apart, expected.earlier))
+    elif expected.full is not None and expected.ordinary and not doubtful:
         distance, nearest = _from_line(seen, expected.ground, expected.full)
         pale = float(expected.ground[0]) >= _PALE_L
         if distance > (_NEAR_LINE if expected.heavy and pale else _FAR_LINE):
-            found.append(Doubtful(Doubt.COLOUR, distance, nearest))
-    return tuple(found)
+            doubtful.append(Doubtful(Doubt.COLOUR, distance, nearest))
+    return tuple(doubtful)
 
 
 def _from_line(seen: Lab, ground: Lab, full: Lab) -> tuple[float, Lab]:

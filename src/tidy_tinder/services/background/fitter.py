@@ -145,13 +145,13 @@ class Fitter:
             self._open_session, lambda done, reused, made: self._advance(job, inputs, total, done, reused, made)
         )
         try:
-            found = self._surveys.of(inputs, fits)
+            fitted = self._surveys.of(inputs, fits)
         except OutdatedError:
             if not self._ended.is_set():
                 self._write(lambda session: end_job(session, job, JobState.CANCELLED))
             raise
         self._write(lambda session: _finish(session, job, fits.needed))
-        self._newest, self._since = found, time.monotonic()
+        self._newest, self._since = fitted, time.monotonic()
         self._progress = Progress(False, total, total, inputs.version)
         if self._then is not None:
             self._then()

@@ -81,14 +81,14 @@ class Surveys:
         """The survey of these inputs."""
         content = inputs.fingerprint()
         with self._lock:
-            found = self._made.get(content)
-        if found is None:
-            found = survey(inputs.papers, inputs.marks, inputs.colours, fits.fit, inputs.strips)
+            surveyed = self._made.get(content)
+        if surveyed is None:
+            surveyed = survey(inputs.papers, inputs.marks, inputs.colours, fits.fit, inputs.strips)
             with self._lock:
-                self._made[content] = found
+                self._made[content] = surveyed
                 while len(self._made) > _MOST_SURVEYS:
                     self._made.popitem(last=False)
-        return Fitted(inputs.version, found)
+        return Fitted(inputs.version, surveyed)
 
     def now(self, open_session: Callable[[], Session]) -> Fitted:
         """A collection surveyed at once, from the fits that are kept and the rest anew; nothing is written."""

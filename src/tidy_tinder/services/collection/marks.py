@@ -108,8 +108,8 @@ def _zone_of(
     kind = (pressure, 1)
     if kind in measured.get(colour_id, {}):
         return _Sketch(colour_id, pressure, measured[colour_id][kind].lab, Trust.MEASURED)
-    told = predicted.of(colour_id, pressure)
-    return None if told is None else _Sketch(colour_id, pressure, told.lab, Trust.PREDICTED, round(told.band, 2))
+    mark = predicted.of(colour_id, pressure)
+    return None if mark is None else _Sketch(colour_id, pressure, mark.lab, Trust.PREDICTED, round(mark.band, 2))
 
 
 def _draw(sketches: Sequence[_Sketch], ground: LabTriple, predicted: Predictions) -> dict[int, Mark]:

@@ -27,11 +27,11 @@ def find_paper_called(session: Session, text: str) -> Paper:
     papers = session.scalars(select(Paper).order_by(Paper.position)).all()
     wanted = fold(text)
     for fits in (lambda name: name == wanted, lambda name: name.startswith(wanted), lambda name: wanted in name):
-        found = [paper for paper in papers if wanted and fits(fold(paper.name))]
-        if len(found) == 1:
-            return found[0]
-        if found:
-            raise RefusedError(f"“{text}” can mean {', '.join(p.name for p in found)}. Write more of the name.")
+        fitting = [paper for paper in papers if wanted and fits(fold(paper.name))]
+        if len(fitting) == 1:
+            return fitting[0]
+        if fitting:
+            raise RefusedError(f"“{text}” can mean {', '.join(p.name for p in fitting)}. Write more of the name.")
     names = ", ".join(p.name for p in papers)
     raise NotFoundError(f"No paper is called “{text}”. There are: {names}.")
 

@@ -20,7 +20,7 @@ from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.models import Paper
 
 # A mark is predicted well where nine of ten lie within this ΔE00: up to there two marks are close to the eye
-# (5-optics section 1, a rule of thumb).
+# (ours, a rule of thumb).
 WELL_WITHIN = 3.5
 
 _PLACE = {pressure: i for i, pressure in enumerate(MARK_PRESSURES)}
@@ -83,9 +83,9 @@ def is_newest(session: Session, predictions: Predictions) -> bool:
 def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
     """The paper as it is fitted; a guess where it came in after the fit."""
     home = known.survey.papers[known.survey.home] if known.survey.home is not None else None
-    found = known.survey.papers.get(paper.id)
-    if found is not None:
-        return found
+    fitted = known.survey.papers.get(paper.id)
+    if fitted is not None:
+        return fitted
     seen = seen_paper(paper)
     return guess_paper(seen.body, seen.tooth, home)
 
@@ -93,10 +93,10 @@ def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
 def _predict(known: Fitted, paper: Paper, layers: int) -> Predictions:
     fit = paper_fit(known, paper)
     keys = sorted(known.survey.pencils)
-    found = predict([known.survey.pencils[k] for k in keys], fit, [Kind(p, layers) for p in MARK_PRESSURES])
+    prediction = predict([known.survey.pencils[k] for k in keys], fit, [Kind(p, layers) for p in MARK_PRESSURES])
     # No paper shows more than the scale of Lab holds; a doubtful pencil may be predicted a hair beyond.
-    lab = np.clip(found.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
+    lab = np.clip(prediction.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
     places = {key: at for at, key in enumerate(keys)}
     return Predictions(
-        known.version, fit.anchors, paper.id == known.survey.home, known.survey.by_chart, places, lab, found.radius
+        known.version, fit.anchors, paper.id == known.survey.home, known.survey.by_chart, places, lab, prediction.radius
     )  # fmt: skip

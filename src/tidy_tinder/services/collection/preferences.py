@@ -18,8 +18,8 @@ from tidy_tinder.storage.models import Setting
 
 def read_setting(session: Session, name: str, default: str = "") -> str:
     """The value that was set, or the default."""
-    found = session.scalar(select(Setting.value).where(Setting.name == name))
-    return default if found is None else found
+    value = session.scalar(select(Setting.value).where(Setting.name == name))
+    return default if value is None else value
 
 
 def write_setting(session: Session, name: str, value: str) -> None:

@@ -118,21 +118,21 @@ class Scene(Stock):
             return Seen(patch(mark.lab), Trust.MEASURED, None)
         if layer.pressure not in MARK_PRESSURES:
             return None
-        found = self.predicted(layer.layers).of(layer.pencil, layer.pressure)
-        return None if found is None else Seen(patch(found.lab), Trust.PREDICTED, found.band)
+        predicted = self.predicted(layer.layers).of(layer.pencil, layer.pressure)
+        return None if predicted is None else Seen(patch(predicted.lab), Trust.PREDICTED, predicted.band)
 
     def compared(self, colour_id: int, coat: Coat) -> Known:
         """What is known of a colour for a comparison of marks of one kind, and of charts."""
         row = self.colour(colour_id)
         mark = self.measured.get(colour_id, {}).get((coat.pressure, coat.layers))
-        found = self.predicted(coat.layers).of(colour_id, coat.pressure) if mark is None else None
-        lab = mark.lab if mark else found.lab if found else None
+        predicted = self.predicted(coat.layers).of(colour_id, coat.pressure) if mark is None else None
+        lab = mark.lab if mark else predicted.lab if predicted else None
         return Known(
             row.id,
             np.array(lab) if lab else None,
             np.array(row.lab) if row.lab else None,
             ordinary=row.effect == Effect.ORDINARY,
-            band=found.band if found else None,
+            band=predicted.band if predicted else None,
         )
 
     def spectra(self, coat: Coat, colour_ids: Iterable[int]) -> Mapping[int, Sequence[float]]:

@@ -77,25 +77,25 @@ class Strips:
 def look_at(scene: Scene, stacks: Sequence[Sequence[Layer[int]]], solvent: bool = False) -> tuple[Seen | None, ...]:
     """What stacks look like on a paper: measured before predicted, None where one is not modelled."""
     strips, predicted = Strips(scene.session, scene.paper.id), predicted_stacks(scene, stacks, solvent)
-    found: list[Seen | None] = []
+    seen: list[Seen | None] = []
     for layers, as_predicted in zip(stacks, predicted, strict=True):
         measured = strips.of(layers, solvent)
         if measured is not None:
-            found.append(Seen(measured, Trust.MEASURED, None))
+            seen.append(Seen(measured, Trust.MEASURED, None))
         elif len(layers) == 1 and not solvent and layers[0].pressure in MARK_PRESSURES:
             # One pencil by itself is a mark, as swatches and predictions of marks have it.
-            found.append(scene.look(layers[0]))
+            seen.append(scene.look(layers[0]))
         else:
-            found.append(as_predicted)
-    return tuple(found)
+            seen.append(as_predicted)
+    return tuple(seen)
 
 
 def predicted_stacks(scene: Scene, stacks: Sequence[Sequence[Layer[int]]], solvent: bool) -> tuple[Seen | None, ...]:
     """The same as predicted, whatever was measured."""
     modelled = [scene.modelled(layers) for layers in stacks]
-    found = predict_stacks([layers for layers in modelled if layers is not None], scene.fit, solvent)
+    prediction = predict_stacks([layers for layers in modelled if layers is not None], scene.fit, solvent)
     # No paper shows more than the scale of Lab holds; a doubtful stack may be predicted a hair beyond.
-    labs = iter(zip(np.clip(found.lab, (0, -200, -200), (100, 200, 200)), found.radius, strict=True))
+    labs = iter(zip(np.clip(prediction.lab, (0, -200, -200), (100, 200, 200)), prediction.radius, strict=True))
     seen: list[Seen | None] = []
     for layers in modelled:
         lab, radius = next(labs) if layers is not None else (None, 0.0)

@@ -91,17 +91,17 @@ def _ordered(scene: Scene, layers: Sequence[Layer[int]], solvent: bool, table: L
     results = look_at(scene, each, solvent)
     steps = [tuple(order[: i + 1]) for order in each for i in range(len(order))]
     after = iter(look_at(scene, steps))
-    found = []
+    ordered = []
     for order, result in zip(each, results, strict=True):
         laid = owned_layers(scene, order)
         seen = tuple(one for one in (next(after) for _ in laid) if one is not None)
         assert result is not None, "every pencil is fitted"
-        found.append(Order(laid, layers_in_words(laid), result, seen))
-    if len(found) == 1:
-        return replace(table, orders=(found[0],))
-    first, second = (np.array(order.result.patch.lab) for order in found[:2])
-    table = replace(table, orders=tuple(found), apart=difference(first, second))
-    if all(order.result.trust is Trust.MEASURED for order in found[:2]):
+        ordered.append(Order(laid, layers_in_words(laid), result, seen))
+    if len(ordered) == 1:
+        return replace(table, orders=(ordered[0],))
+    first, second = (np.array(order.result.patch.lab) for order in ordered[:2])
+    table = replace(table, orders=tuple(ordered), apart=difference(first, second))
+    if all(order.result.trust is Trust.MEASURED for order in ordered[:2]):
         return table
     both = predict_stacks([scene.modelled(order) or [] for order in each[:2]], scene.fit, solvent)
     return replace(table, plus_minus=both.radius_between(0, 1))
@@ -109,18 +109,18 @@ def _ordered(scene: Scene, layers: Sequence[Layer[int]], solvent: bool, table: L
 
 def _warnings(scene: Scene, laid: Sequence[Laid], solvent: bool) -> tuple[str, ...]:
     """What speaks against laying this."""
-    found, paper = [], scene.paper
+    warnings, paper = [], scene.paper
     passes = sum(one.layers for one in laid)
     if passes > paper.most_layers:
-        found.append(f"That is {passes} layers; {paper.name} takes {paper.most_layers}.")
+        warnings.append(f"That is {passes} layers; {paper.name} takes {paper.most_layers}.")
     if solvent and not paper.stands_solvent:
-        found.append(f"{paper.name} does not stand solvent.")
+        warnings.append(f"{paper.name} does not stand solvent.")
     if solvent and passes < _LEAST_FOR_SOLVENT:
-        found.append("Solvent needs at least three layers, or there is too little wax to dissolve.")
+        warnings.append("Solvent needs at least three layers, or there is too little wax to dissolve.")
     last, colour = laid[-1], laid[-1].pencil.colour
     if last.pressure == Pressure.BURNISH:
         heavy = scene.look(Layer(colour.id, Pressure.HEAVY))
         masstone = np.array(heavy.patch.lab) if heavy is not None else None
         if unfit_for(Role.BURNISHER, Ability(colour.opacity, masstone)) is not None:
-            found.append(f"{colour.code} {colour.name} is dark for burnishing: it will darken all of it.")
-    return tuple(found)
+            warnings.append(f"{colour.code} {colour.name} is dark for burnishing: it will darken all of it.")
+    return tuple(warnings)

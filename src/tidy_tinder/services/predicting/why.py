@@ -89,9 +89,10 @@ def _answer(scene: Scene, known: Fitted, colour: ColourRow, kind: Kind) -> Why:
     pencil, by_chart = survey.pencils[colour.id], colour.id in survey.by_chart
     names: dict[int, str] = {p.id: p.name for p in scene.session.scalars(select(Paper))}
     home = survey.home or 0
-    found = explain(pencil, fit, kind)
+    explanation = explain(pencil, fit, kind)
+    looks = patch(np.clip(explanation.lab, [0, -200, -200], [100, 200, 200]))
     return Why(
-        colour, scene.paper.name, kind.pressure, patch(np.clip(found.lab, [0, -200, -200], [100, 200, 200])), found,
+        colour, scene.paper.name, kind.pressure, looks, explanation,
         tuple(_rested_on(swatch, names) for swatch in _counting(swatches_of(scene.session, colour.id))), by_chart,
         guess=fit.anchors == 0 and scene.paper.id != home, home_name=names.get(home, ""), anchors=fit.anchors,
         charts_from=survey.charts.colours if survey.charts and by_chart else 0,

@@ -93,14 +93,14 @@ def _store_mark(session: Session, row: ScrapRow, measured: Measurement) -> None:
 def _take_down(session: Session, scrap_id: int, is_turned: bool, measured: Measurement) -> None:
     """The reading of one order, in the place of an earlier one."""
     mine = (ScrapReading.scrap_id == scrap_id, ScrapReading.turned == is_turned)
-    found = session.scalar(select(ScrapReading).where(*mine))
-    if found is None:
-        found = ScrapReading(scrap_id=scrap_id, turned=is_turned)
-        session.add(found)
-    found.lab_L, found.lab_a, found.lab_b = measured.lab
-    found.spectrum = list(measured.spectrum) if measured.spectrum else None
-    found.source, found.instrument = measured.source, measured.instrument
-    found.made_on = datetime.now(UTC).date()
+    reading = session.scalar(select(ScrapReading).where(*mine))
+    if reading is None:
+        reading = ScrapReading(scrap_id=scrap_id, turned=is_turned)
+        session.add(reading)
+    reading.lab_L, reading.lab_a, reading.lab_b = measured.lab
+    reading.spectrum = list(measured.spectrum) if measured.spectrum else None
+    reading.source, reading.instrument = measured.source, measured.instrument
+    reading.made_on = datetime.now(UTC).date()
 
 
 def _doubt(scene: Scene, row: ScrapRow, layers: Sequence[Layer[int]], lab: LabTriple) -> str:

@@ -211,18 +211,18 @@ class _Search:
     def _ranked(self, so_far: Layered, table: PairTable | None, may: set[int]) -> Layered:
         """Single pencils at once, pairs as soon as they are mixed."""
         wanted = self._wanted()
-        found = self._singles(wanted, may)
+        candidates_laid = self._singles(wanted, may)
         mask = np.array([key in may for key in table.keys], dtype=bool) if table is not None else np.zeros(0, bool)
         if table is not None and not self._burnishes:
-            found += self._pairs(table, wanted, mask)
-        found += self._tried_before(may, {layers for layers, _ in found})
-        candidates = {i: [self._modelled(one) for one in layers] for i, (layers, _) in enumerate(found)}
+            candidates_laid += self._pairs(table, wanted, mask)
+        candidates_laid += self._tried_before(may, {layers for layers, _ in candidates_laid})
+        candidates = {i: [self._modelled(one) for one in layers] for i, (layers, _) in enumerate(candidates_laid)}
         asked = [self._modelled(self._asked)]
         passage = self._passage.modelled(self._pencils)
         ranking = rank_in_passage(passage, asked, candidates, self._scene.fit, self._closest)
-        single = next((o for o in ranking.offers if len(found[o.key][0]) == 1), None)
+        single = next((o for o in ranking.offers if len(candidates_laid[o.key][0]) == 1), None)
         asked_covers, *covers = opacity_of_stacks([asked, *candidates.values()], self._scene.fit)
-        offers = tuple(self._offer(o, *found[o.key], wanted, covers[o.key], single) for o in ranking.offers)
+        offers = tuple(self._offer(o, *candidates_laid[o.key], wanted, covers[o.key], single) for o in ranking.offers)
         return replace(
             so_far, asked=patch(ranking.asked), asked_covers=asked_covers,
             asked_after=tuple(patch(lab) for lab in ranking.asked_after),
@@ -244,12 +244,12 @@ class _Search:
             labs = labs[:, -1:, :1]
         apart = np.asarray(weighted_difference(wanted, labs, self._closest)).reshape(len(keys), -1)
         at = apart.argmin(axis=1)
-        found: list[tuple[_Layers, Lab]] = []
+        singles: list[tuple[_Layers, Lab]] = []
         for i in np.argsort(apart.min(axis=1), kind="stable")[:_SINGLES]:
             place, layers = divmod(int(at[i]), _MOST_LAYERS)
             pressure, count = (Pressure.BURNISH, 1) if self._burnishes else (MARK_PRESSURES[place], layers + 1)
-            found.append(((Layer(keys[i], pressure, count),), labs[i, place, layers]))
-        return found
+            singles.append(((Layer(keys[i], pressure, count),), labs[i, place, layers]))
+        return singles
 
     def _pairs(self, table: PairTable, wanted: Lab, mask: NDArray[np.bool_]) -> Iterator[tuple[_Layers, Lab]]:
         """The nearest pairs, each two pencils in one order once."""
@@ -266,13 +266,13 @@ class _Search:
 
     def _tried_before(self, may: set[int], offered: set[_Layers]) -> list[tuple[_Layers, Lab]]:
         """What was tried for this colour on this paper stays in sight, wherever it ranks."""
-        found = [
+        tried = [
             layers
             for layers in self._tried
             if len(layers) <= 2 and layers not in offered and all(one.pencil in may for one in layers)
         ]
-        predicted = predict_stacks([[self._modelled(one) for one in layers] for layers in found], self._scene.fit)
-        return list(zip(found, predicted.lab, strict=True))
+        predicted = predict_stacks([[self._modelled(one) for one in layers] for layers in tried], self._scene.fit)
+        return list(zip(tried, predicted.lab, strict=True))
 
     def _offer(
         self, ranked: InPassage, layers: _Layers, alone: Lab, wanted: Lab, covers: OpacityTest, single: InPassage | None

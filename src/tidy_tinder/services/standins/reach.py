@@ -42,18 +42,18 @@ def beyond_reach(scene: Scene, table: PairTable, may: AbstractSet[int], wanted: 
     if not len(rows):
         return ()
     labs = np.stack([table.L[rows], table.a[rows], table.b[rows]], axis=-1)
-    found = []
+    beyond = []
     for short in shortfalls(wanted, labs):
         pair = table.pair(int(rows[short.nearest]))
         way = layers_in_words(owned_layers(scene, [pair.below, pair.above]))
-        found.append(Beyond(_WORDS[short.beyond].format(short.by), way))
+        beyond.append(Beyond(_WORDS[short.beyond].format(short.by), way))
     if wanted[0] > scene.paper.lab_L:
         # No layer of what lets light through is paler than the paper: what covers, or another paper.
         way = "; ".join(_paler_ways(scene, may, float(wanted[0])))
-        found.append(
+        beyond.append(
             Beyond("paler than this paper", way or "a paler paper, or a pale pencil that covers; you have neither")
         )
-    return tuple(found)
+    return tuple(beyond)
 
 
 def _paler_ways(scene: Scene, may: AbstractSet[int], lightness: float) -> Iterator[str]:

@@ -89,8 +89,8 @@ def _cells(
         charted = by_range.get(range_id, set())
         mine = charted & at_hand
         seen = [measured.get((scene.paper.id, pressure), set()) & charted for pressure in MARK_PRESSURES]
-        bands = [_bands(mine - found, predicted, p) for found, p in zip(seen, MARK_PRESSURES, strict=True)]
-        light, medium, heavy = (len(found & mine) for found in seen)
+        bands = [_bands(mine - known, predicted, p) for known, p in zip(seen, MARK_PRESSURES, strict=True)]
+        light, medium, heavy = (len(known & mine) for known in seen)
         well = [sum(band <= WELL_WITHIN for band in of) for of in bands]
         poorly = [sum(band > WELL_WITHIN for band in of) for of in bands]
         cells.append(

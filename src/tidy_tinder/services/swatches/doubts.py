@@ -35,10 +35,10 @@ def doubt_in_words(scene: Scene, row: SwatchSession, item: SessionItem, average:
     )
     if over_black and expected.earlier is None:
         return ""  # a transparent mark over black may well look like the bare bar
-    found = doubts(average.lab, expected)
-    if not found:
+    doubtful = doubts(average.lab, expected)
+    if not doubtful:
         return ""
-    first = found[0]
+    first = doubtful[0]
     if first.doubt is Doubt.BARE:
         return f"This looks like bare {scene.paper.name} (ΔE {first.delta_e:.1f}). Does the reader stand on the mark?"
     if first.doubt is Doubt.EARLIER:

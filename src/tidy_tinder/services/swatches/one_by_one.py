@@ -86,22 +86,22 @@ def history_of(session: Session, colour_id: int) -> tuple[PastSwatch, ...]:
     rows = sorted(swatches_of(session, colour_id), key=lambda r: papers[r.paper_id][0])
     colours = chart_by_id(session)
     seen: set[object] = set()
-    found = []
+    history = []
     for row in rows:
         burnisher = entry_of(colours[row.burnisher_id]).label if row.burnisher_id else ""
-        found.append(PastSwatch(row, papers[row.paper_id][1], burnisher, patch(row.lab), row.kind not in seen))
+        history.append(PastSwatch(row, papers[row.paper_id][1], burnisher, patch(row.lab), row.kind not in seen))
         seen.add(row.kind)
-    return tuple(found)
+    return tuple(history)
 
 
 def opacity_of(history: Sequence[PastSwatch]) -> tuple[PaperOpacity, ...]:
     """The opacity tests that a history holds: each dry mark over black with its like over white."""
     counting = {past.row.kind: past for past in history if past.counts and past.row.finish == Finish.DRY}
-    found = []
+    tests = []
     for past in counting.values():
         row = past.row
         over_white = counting.get((row.paper_id, row.pressure, row.layers, row.finish, Ground.PAPER, None))
         if row.over == Ground.BLACK and over_white is not None:
             test = opacity_test(over_white.row.lab, row.lab)
-            found.append(PaperOpacity(past.paper_name, row.pressure, row.layers, test))
-    return tuple(found)
+            tests.append(PaperOpacity(past.paper_name, row.pressure, row.layers, test))
+    return tuple(tests)

@@ -107,11 +107,11 @@ def _called_by(session: Session, colour_id: int) -> tuple[CalledBy, ...]:
         .where(RecipeCall.colour_id == colour_id)
         .order_by(Recipe.position, RecipeStep.position)
     )
-    found: dict[int, tuple[str, list[int]]] = {}
+    calling: dict[int, tuple[str, list[int]]] = {}
     for recipe_id, title, step_id in session.execute(numbered).all():
-        found.setdefault(recipe_id, (title, []))[1].append(step_id)
+        calling.setdefault(recipe_id, (title, []))[1].append(step_id)
     result = []
-    for recipe_id, (title, step_ids) in found.items():
+    for recipe_id, (title, step_ids) in calling.items():
         steps = session.scalars(
             select(RecipeStep.id)
             .where(RecipeStep.recipe_id == recipe_id, RecipeStep.kind == StepKind.STEP)

@@ -116,13 +116,13 @@ class _Kin:
         if self._scene.colours[colour_id].effect != Effect.ORDINARY:
             return ()
         first = Condition(self._scene.paper.id, Pressure.HEAVY, 1)
-        found = [
+        twins = [
             NearTwin(
                 self.relation(t.key, "", t.difference), self._where(t.at), self._where(t.parts_at), t.parting, t.kinds
             )
             for t in near_twins(colour_id, self._known, first, limit=10)
         ]
-        return tuple(sorted(found, key=lambda t: (t.compared == _BY_CHART, t.relation.owning is Owning.NOT_OWNED)))
+        return tuple(sorted(twins, key=lambda t: (t.compared == _BY_CHART, t.relation.owning is Owning.NOT_OWNED)))
 
     def neighbours(self, colour_id: int) -> tuple[Relation, ...]:
         """A step lighter and darker, a turn of hue to either side, of the same kind of knowledge."""
@@ -154,11 +154,11 @@ def _conditions(session: Session) -> Mapping[Condition, MarksAt]:
     """By every kind of mark, and by chart, the ordinary colours that are known by it."""
     rows = [row for row in charted_colours(session) if row.effect == Effect.ORDINARY]
     ordinary = {row.id for row in rows}
-    found: dict[Condition, dict[int, Lab]] = {CHART: {row.id: np.array(row.lab) for row in rows if row.lab}}
+    conditions: dict[Condition, dict[int, Lab]] = {CHART: {row.id: np.array(row.lab) for row in rows if row.lab}}
     for paper in session.scalars(select(Paper)):
         for colour_id, marks in known_marks(session, paper).items():
             for (pressure, layers), mark in marks.items():
                 if colour_id in ordinary:
-                    kind = found.setdefault(Condition(paper.id, pressure, layers), {})
+                    kind = conditions.setdefault(Condition(paper.id, pressure, layers), {})
                     kind[colour_id] = np.array(mark.lab)
-    return {condition: MarksAt(marks) for condition, marks in found.items()}
+    return {condition: MarksAt(marks) for condition, marks in conditions.items()}

@@ -113,13 +113,13 @@ def read_pasted(collection: Collection, text: str) -> tuple[PastedLine, ...]:
             if named := catalogue.ranges_called(piece):
                 scope = named
                 continue
-            found = catalogue.resolve(piece, scope)
-            keys = tuple(e.key for e in found.hits)
-            if found.certain:
+            finding = catalogue.resolve(piece, scope)
+            keys = tuple(e.key for e in finding.hits)
+            if finding.certain:
                 lines.append(PastedLine(piece, keys, ""))
-            elif found.conflict:
-                both = found.conflict.by_code + found.conflict.by_name
-                lines.append(PastedLine(piece, tuple(e.key for e in both), found.conflict.message))
+            elif finding.conflict:
+                both = finding.conflict.by_code + finding.conflict.by_name
+                lines.append(PastedLine(piece, tuple(e.key for e in both), finding.conflict.message))
             elif keys:
                 lines.append(PastedLine(piece, keys, "It can mean several; write the range too, or choose."))
             else:

@@ -81,14 +81,14 @@ def shelves(collection: Collection, paper_id: int) -> tuple[Cards, tuple[Shelf, 
                 ShelfSet(set_id, name, len(contents), sum(i in owned for i in contents))
             )
         ranges = session.scalars(select(ColourRange).order_by(ColourRange.position, ColourRange.id)).all()
-        found = tuple(
+        standing = tuple(
             Shelf(
                 r.id, r.maker, r.name, r.feel, r.new_length_mm, r.holds_point, r.water_soluble, r.revision,
                 tuple(by_range.get(r.id, ())), tuple(sets.get(r.id, ())),
             )
             for r in ranges
         )  # fmt: skip
-        return cards, found
+        return cards, standing
 
 
 def _on_shelf(colour_id: int, pencils: Sequence[PencilRow], hand: AtHand) -> ShelfColour:

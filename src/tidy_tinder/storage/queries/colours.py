@@ -84,10 +84,10 @@ def pencils_by_colour(session: Session) -> Mapping[int, Sequence[PencilRow]]:
         Pencil.id, Pencil.colour_id, Pencil.set_id, Pencil.tin, Pencil.slot, Pencil.length_mm, Pencil.state,
         Pencil.stamp_readable, Pencil.notes, Pencil.revision,
     ).order_by(Pencil.id)  # fmt: skip
-    found: dict[int, list[PencilRow]] = defaultdict(list)
+    by_colour: dict[int, list[PencilRow]] = defaultdict(list)
     for row in session.execute(query).all():
-        found[row[1]].append(PencilRow(*row))  # type: ignore[call-arg] # eleven columns: typed up to ten
-    return found
+        by_colour[row[1]].append(PencilRow(*row))  # type: ignore[call-arg] # eleven columns: typed up to ten
+    return by_colour
 
 
 def drawable_colours(session: Session) -> set[int]:

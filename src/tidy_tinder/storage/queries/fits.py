@@ -53,12 +53,12 @@ def dry_marks(session: Session) -> list[DryMark]:
 
 def kept_fits(session: Session, fingerprints: Sequence[str]) -> dict[str, Mapping[str, Any]]:
     """The fits that are kept, of those asked for."""
-    found: dict[str, Mapping[str, Any]] = {}
+    kept: dict[str, Mapping[str, Any]] = {}
     for start in range(0, len(fingerprints), _AT_ONCE):
         part = fingerprints[start : start + _AT_ONCE]
         query = select(PencilFitted.fingerprint, PencilFitted.fitted).where(PencilFitted.fingerprint.in_(part))
-        found.update((fingerprint, fitted) for fingerprint, fitted in session.execute(query).all())
-    return found
+        kept.update((fingerprint, fitted) for fingerprint, fitted in session.execute(query).all())
+    return kept
 
 
 def keep_fits(session: Session, fits: Mapping[str, Mapping[str, Any]]) -> None:

@@ -49,8 +49,8 @@ class ScrapRow:
 
 def scrap_rows(session: Session, *where: ColumnElement[bool]) -> list[ScrapRow]:
     """The scraps that fit, the newest first."""
-    found = session.scalars(select(Scrap).where(*where).order_by(Scrap.made_on.desc(), Scrap.id.desc())).all()
-    ids = [row.id for row in found]
+    scraps = session.scalars(select(Scrap).where(*where).order_by(Scrap.made_on.desc(), Scrap.id.desc())).all()
+    ids = [row.id for row in scraps]
     layers: dict[int, list[Layer[int]]] = defaultdict(list)
     for one in session.scalars(select(ScrapLayer).where(ScrapLayer.scrap_id.in_(ids)).order_by(ScrapLayer.position)):
         layers[one.scrap_id].append(Layer(one.colour_id, one.pressure, one.layers))
@@ -64,5 +64,5 @@ def scrap_rows(session: Session, *where: ColumnElement[bool]) -> list[ScrapRow]:
             tuple(Verdict(word) for word in row.verdict), row.note, row.made_on, tuple(layers[row.id]),
             tuple(readings[row.id]),
         )
-        for row in found
+        for row in scraps
     ]  # fmt: skip

@@ -122,10 +122,10 @@ def coverage(session: Session) -> dict[tuple[int, Pressure], set[int]]:
         .where(Swatch.finish == Finish.DRY, Swatch.over == Ground.PAPER, Swatch.layers == 1)
         .distinct()
     )
-    found: dict[tuple[int, Pressure], set[int]] = defaultdict(set)
+    covered: dict[tuple[int, Pressure], set[int]] = defaultdict(set)
     for paper_id, pressure, colour_id in session.execute(query).all():
-        found[(paper_id, pressure)].add(colour_id)
-    return found
+        covered[(paper_id, pressure)].add(colour_id)
+    return covered
 
 
 def count_swatches(session: Session) -> int:

@@ -65,7 +65,7 @@ class LayeringOut(Out):
 
 
 def _read(written: str) -> Layer[int]:
-    found = _WRITTEN.fullmatch(written)
-    if found is None:
+    parts = _WRITTEN.fullmatch(written)
+    if parts is None:
         raise RefusedError(f"“{written}” is no layer. A layer is written colour:pressure:layers, such as 12:light:2.")
-    return Layer(int(found[1]), Pressure(found[2]), int(found[3]))
+    return Layer(int(parts[1]), Pressure(parts[2]), int(parts[3]))

@@ -14,8 +14,8 @@ api = blueprint("scraps")
 @api.get("/scraps", responses={"200": ScrapsOut})
 def get_scraps(query: PaperQuery) -> ScrapsOut:
     """What was tried on a paper."""
-    found = view.scraps_on(collection_here(), query.paper)
-    return ScrapsOut(scraps=[ScrapCardOut.model_validate(one) for one in found])
+    cards = view.scraps_on(collection_here(), query.paper)
+    return ScrapsOut(scraps=[ScrapCardOut.model_validate(one) for one in cards])
 
 
 @api.post("/scraps", responses={"200": AddedOut})

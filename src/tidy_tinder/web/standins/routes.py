@@ -57,7 +57,7 @@ def get_layered_for_colour(path: ColourPath, query: ColourLayeredQuery) -> Layer
 @api.get("/colours/<int:colour_id>/neutralisers", responses={"200": NeutralisedOut})
 def get_neutralisers(path: ColourPath, query: NeutralisersQuery) -> NeutralisedOut:
     """What darkens or greys a pencil without black, or how far the mixing is."""
-    found = neutralisers_of(
+    neutralised = neutralisers_of(
         collection_here(), Layer(path.colour_id, query.pressure), query.paper, _WAIT_SECONDS, query.again
     )
-    return NeutralisedOut.model_validate(found)
+    return NeutralisedOut.model_validate(neutralised)

@@ -120,8 +120,8 @@ class NeutralisedOut(Out):
     found: list[NeutralisedByOut]
 
 
-def layered_out(found: Layered) -> LayeredOut:
+def layered_out(layered: Layered) -> LayeredOut:
     """Layered stand-ins for the browser."""
-    unfit = [LeftOutOut(reason=why.value, count=count) for why, count in found.unfit.items()]
-    values = {f.name: getattr(found, f.name) for f in fields(found)}
+    unfit = [LeftOutOut(reason=why.value, count=count) for why, count in layered.unfit.items()]
+    values = {f.name: getattr(layered, f.name) for f in fields(layered)}
     return LayeredOut.model_validate({**values, "unfit": unfit}, from_attributes=True)

@@ -34,11 +34,11 @@ api = blueprint("swatches")
 @api.get("/board", responses={"200": BoardOut})
 def get_board() -> BoardOut:
     """Papers × ranges: how much is swatched at which pressure."""
-    found = board(collection_here())
+    counts = board(collection_here())
     return BoardOut(
-        ranges=[RangeNameOut(id=i, name=name) for i, name in found.ranges],
-        rows=[BoardRowOut.model_validate(row) for row in found.rows],
-        swatches=found.swatches,
+        ranges=[RangeNameOut(id=i, name=name) for i, name in counts.ranges],
+        rows=[BoardRowOut.model_validate(row) for row in counts.rows],
+        swatches=counts.swatches,
     )
 
 

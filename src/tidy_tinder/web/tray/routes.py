@@ -15,12 +15,12 @@ api = blueprint("tray")
 @api.get("/tray", responses={"200": TrayOut})
 def get_tray(query: PaperQuery) -> TrayOut:
     """What lies in the tray, from light to dark."""
-    found = tray(collection_here(), query.paper)
+    pulled_out = tray(collection_here(), query.paper)
     pulled = [
         TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning)
-        for card, owning in zip(found.cards, found.owning, strict=True)
+        for card, owning in zip(pulled_out.cards, pulled_out.owning, strict=True)
     ]
-    return TrayOut(pulled=pulled, gaps=[GapOut.model_validate(gap) for gap in found.gaps])
+    return TrayOut(pulled=pulled, gaps=[GapOut.model_validate(gap) for gap in pulled_out.gaps])
 
 
 @api.put("/tray", responses={"200": MadeOut})

@@ -1,7 +1,7 @@
 """Which pencils to swatch first on a new paper, and why these.
 
 A paper's grain, loads and bias show best in pencils that differ: in colour as far as they can, and in cover, since
-transparent and opaque pencils answer to another ground in opposite ways (5-optics section 6).
+transparent and opaque pencils answer to another ground in opposite ways (ours).
 """
 
 from __future__ import annotations

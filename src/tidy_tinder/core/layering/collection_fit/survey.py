@@ -81,8 +81,8 @@ class _Known:
 
     def fit_again(self, keys: Sequence[int]) -> None:
         """Fit these pencils to all their evidence."""
-        found = self.fit([self.evidence[k] for k in keys], [self.colours[k].opacity for k in keys])
-        self.pencils.update(zip(keys, found, strict=True))
+        fits = self.fit([self.evidence[k] for k in keys], [self.colours[k].opacity for k in keys])
+        self.pencils.update(zip(keys, fits, strict=True))
 
 
 def survey(

@@ -30,8 +30,8 @@ class Kind:
 class Evidence:
     """One dry mark of one pencil: Lab (3,), D65, 2°, on a paper, and its kind.
 
-    noise: standard deviation of the value in ΔE*ab (a reader's .6 covers reading and an uneven hand; 5-optics
-    section 5). spectrum: total reflectance (31,) where it was measured, else None.
+    noise: standard deviation of the value in ΔE*ab (a reader's .6 covers reading and an uneven hand; ours).
+    spectrum: total reflectance (31,) where it was measured, else None.
     """
 
     lab: Lab

@@ -2,7 +2,7 @@
 
 A pencil is nine cosine coefficients of ln k over the bands, ln s and ln h; each of its marks has its own load, which
 an uneven hand makes. Maximum a posteriori with a robust loss on Lab, and Laplace's covariance round it. Priors and
-loss: 5-optics section 5.
+loss are ours (docs/model.md).
 """
 
 from __future__ import annotations
@@ -76,9 +76,16 @@ def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[Prin
         raise ShapeError("Every pencil to be fitted needs at least one mark, and one class of cover (or “”).")
     if not evidence:
         return ()
-    packed = pack(evidence)
     prior_s = np.log([scattering_of(o) for o in opacities])
     prior_s_sd = np.array([_PRIOR_S_SD if o else _UNKNOWN_S_SD for o in opacities])
+    return _fitted(evidence, opacities, prior_s, prior_s_sd)
+
+
+def _fitted(
+    evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], prior_s: _Array, prior_s_sd: _Array
+) -> tuple[PencilFit, ...]:
+    """The fits, solved together from a rough start."""
+    packed = pack(evidence)
     rough = np.stack([_rough_ln_k(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)])
     coefficients = rough @ np.linalg.pinv(BASIS)
     fine = _fine(evidence, rough - coefficients @ BASIS)
@@ -114,11 +121,11 @@ def _grounds(packed: Packed) -> list[tuple[float, float]]:
 
 
 def _left(
-    packed: Packed, evidence: Sequence[Sequence[Evidence]], found: _Array, fine: _Array
+    packed: Packed, evidence: Sequence[Sequence[Evidence]], parameters: _Array, fine: _Array
 ) -> list[tuple[tuple[Kind, _Array, float], ...]]:
     """What the fitted pencils leave over of each mark."""
-    no_load = np.broadcast_to(found[:, LN_H, None], packed.weight.shape)
-    fitted = lab_of(packed.marks(found[:, :COSINES] @ BASIS + fine, found[:, LN_S], no_load))
+    no_load = np.broadcast_to(parameters[:, LN_H, None], packed.weight.shape)
+    fitted = lab_of(packed.marks(parameters[:, :COSINES] @ BASIS + fine, parameters[:, LN_S], no_load))
     off = packed.lab - fitted
     L = reflectance_to_lab(add_surface(packed.body))[..., 0]
     return [
@@ -134,8 +141,8 @@ def _fine(evidence: Sequence[Sequence[Evidence]], left: _Array) -> _Array:
 
 def _rough_ln_k(marks: Sequence[Evidence], opacity: PrintedOpacity) -> _Array:
     """ln k (31,) from the heaviest mark alone, of those with a spectrum if there are any."""
-    told = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
-    best = max(told, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
+    usable = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
+    best = max(usable, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
     total = best.spectrum if best.spectrum is not None else recover_reflectance(best.lab)
     pencil = pencil_from_swatch(strip_surface(total), best.paper, opacity, best.kind.pressure, best.kind.layers)
     return np.clip(np.log(pencil.absorption), -7.0, 4.0)

@@ -2,7 +2,7 @@
 
 Sources: P. Kubelka, F. Munk, “Ein Beitrag zur Optik der Farbanstriche”, Z. tech. Physik 12 (1931) 593; P. Kubelka,
 “New contributions to the optics of intensely light-scattering materials”, J. Opt. Soc. Am. 38 (1948) 448 and 44
-(1954) 330. The form without a division by s is 5-optics section 3.
+(1954) 330. The form without a division by s is ours (docs/model.md).
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from tidy_tinder.core.quantities import Reflectance
 _Array = NDArray[np.float64]
 
 # Reflection at the front surface that no film beneath changes (Fresnel at an index near 1.31, as waxy papers
-# show it; 5-optics section 2).
+# show it; ours, docs/model.md).
 SURFACE = 0.018
 _LEAST_BODY, _MOST_BODY = 0.001, 0.999
 # Below this β nothing of a film is to be seen, and tanh β / β need not be followed further.

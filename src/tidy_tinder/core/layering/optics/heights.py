@@ -2,7 +2,7 @@
 
 A later layer covers what the earlier ones left on the heights and reaches deeper where the tooth has filled; a part
 of the wax smears into one film with what lies below. Many papers are worked on at once, each with layers of its own.
-Formulas and defaults: 5-optics section 4.
+Formulas and defaults are ours (docs/model.md).
 """
 
 from __future__ import annotations

@@ -82,10 +82,10 @@ def _of_one_length(stacks: Sequence[Sequence[_Deposit]], paper: PaperModel, solv
 
 def _deposits(layers: Sequence[Layer[PencilModel]]) -> list[_Deposit]:
     """Consecutive layers of one pencil at one pressure, counted."""
-    found: list[_Deposit] = []
+    deposits: list[_Deposit] = []
     for layer in layers:
-        if found and found[-1][0] is layer.pencil and found[-1][1] == layer.pressure:
-            found[-1] = (layer.pencil, layer.pressure, found[-1][2] + layer.layers)
+        if deposits and deposits[-1][0] is layer.pencil and deposits[-1][1] == layer.pressure:
+            deposits[-1] = (layer.pencil, layer.pressure, deposits[-1][2] + layer.layers)
         else:
-            found.append((layer.pencil, layer.pressure, layer.layers))
-    return found
+            deposits.append((layer.pencil, layer.pressure, layer.layers))
+    return deposits

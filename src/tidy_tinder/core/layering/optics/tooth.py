@@ -3,7 +3,7 @@
 A pass leaves a load that grows with pressure and softness and shrinks as the tooth fills; the wax covers a share of
 the paper, the more the smoother that is, and lies as a film on the covered share; film and bare paper mix as
 Yule and Nielsen describe halftones (J. Yule, W. Nielsen, “The penetration of light into paper and its effect on
-halftone reproduction”, TAGA Proc. 3 (1951) 65). Formulas and defaults: 5-optics section 3.
+halftone reproduction”, TAGA Proc. 3 (1951) 65). Coverage, loads and defaults are ours (docs/model.md).
 """
 
 from __future__ import annotations
@@ -20,7 +20,7 @@ from tidy_tinder.core.vocabulary import Opacity, Pressure, PrintedOpacity, Tooth
 
 _Array = NDArray[np.float64]
 
-# Load of one pass by pressure, where the capacity of the tooth is 2.5 (5-optics section 3, reached against an
+# Load of one pass by pressure, where the capacity of the tooth is 2.5 (ours, reached against an
 # independent simulator).
 LOADS = {Pressure.LIGHT: 0.14, Pressure.MEDIUM: 0.38, Pressure.HEAVY: 1.25, Pressure.BURNISH: 3.0}
 CAPACITY = 2.5

@@ -2,7 +2,7 @@
 
 Unknowns of a paper: ln of its grain, ln(n − 1) of its Yule–Nielsen exponent, ln of the load at light, medium and
 heavy beside the usual, and a shift of the prior mean of ln s for all pencils. That shift moves each pencil as far as
-its own swatches left its scattering open, which takes the bias off toned papers. Priors: 5-optics section 6.
+its own swatches left its scattering open, which takes the bias off toned papers. Priors are ours.
 """
 
 from __future__ import annotations
@@ -31,7 +31,7 @@ _GRAIN, _OVER, _LOAD, _SHIFT = 0, 1, {Pressure.LIGHT: 2, Pressure.MEDIUM: 3, Pre
 PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.60])
 # Standard deviations in ΔE*ab by which a reading differs from the model: the reading and the hand, the model, a share
 # of how far the mark is from the bare paper, and of how far (in L*) the paper is from all that the pencil was seen on.
-# 5-optics section 6 has .5, 1.3 and .02; with these nine of ten new readings are within bands (docs/benchmarks.md).
+# Ours: with these nine of ten new readings are within bands (docs/benchmarks.md).
 _READING_SD, _MODEL_SD, _STRENGTH_SHARE, _GROUND_SHARE = 0.35, 0.35, 0.018, 0.025
 # What a pencil's own marks leave over of the model is expected again at this share on the same ground, and at 1/e of
 # it 30 L* away. Ours: of 0, .5, .8 and 30, 80 the best on four random worlds beside the demo (docs/model.md).

@@ -183,10 +183,10 @@ def _steps_by_pencil(
             tried += [_modelled(layers, models, (pencil, model)) for model in moved[id(pencil)]]
             of.append((i, id(pencil)))
     labs = _labs(stack_each(tried, paper.model, solvent)).reshape(-1, _AXES, 3) if tried else np.zeros((0, _AXES, 3))
-    found: list[dict[int, _Array]] = [{} for _ in stacks]
+    by_pencil: list[dict[int, _Array]] = [{} for _ in stacks]
     for (i, key), seen in zip(of, labs, strict=True):
-        found[i][key] = seen - lab[i]
-    return found
+        by_pencil[i][key] = seen - lab[i]
+    return by_pencil
 
 
 def _steps_by_paper(
