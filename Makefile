@@ -6,9 +6,13 @@ PYTHON ?= $(shell for p in python3.13 python3.12 python3.11 python3; do command 
 VENV := .venv/bin
 DIST := src/tidy_tinder/web/dist
 PORT ?= 8731
+# One process more than there are cores, since browser tests wait; NumPy's own threads would only be in their way.
+WORKERS ?= $(shell expr $$(nproc 2>/dev/null || echo 2) + 1)
+PYTEST := OPENBLAS_NUM_THREADS=1 $(VENV)/python -m pytest --numprocesses $(WORKERS) --dist worksteal
+CHANGED_TESTS = $(shell git diff --name-only --diff-filter=d HEAD -- 'tests/**test_*.py' ':!tests/browser' 2>/dev/null)
 FRONTEND_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo start test lint benchmark screenshots build clean browser
+.PHONY: demo start test check lint benchmark screenshots build clean browser
 
 demo: build ## the invented collection, in .demo/
 	$(VENV)/tidy-tinder serve --demo --data .demo --port $(PORT)
@@ -19,7 +23,10 @@ start: build ## your own collection, in your own data folder
 build: .stamps/run $(DIST)/index.html
 
 test: .stamps/dev $(DIST)/index.html browser
-	$(VENV)/python -m pytest
+	$(PYTEST) --durations 10
+
+check: lint ## for use while working: the quick tests of the core and the house, and the test files that are changed
+	$(PYTEST) -m "not slow" tests/core tests/formats tests/architecture $(CHANGED_TESTS)
 
 lint: .stamps/dev .stamps/node
 	$(VENV)/ruff format --check .

@@ -88,14 +88,17 @@ def test_a_catalogue_is_previewed_taken_in_and_changes_nothing_twice(run: Run, t
     assert "was not taken in" in told
 
 
-def test_backup_and_restore_by_command(run: Run, data: Path, tmp_path: Path) -> None:
-    target, new = tmp_path / "all.zip", tmp_path / "new"
+def test_backup_and_restore_by_command(run: Run, tmp_path: Path) -> None:
+    data, target, new = tmp_path / "mine", tmp_path / "all.zip", tmp_path / "new"
+    (tmp_path / "mine.csv").write_text(GOOD, encoding="utf-8")
+    run("import-catalogue", tmp_path / "mine.csv", "--data", data)
     assert "Backed up into" in run("backup", target, "--data", data).stdout
     assert "exists already" in run("backup", target, "--data", data, code=1).stderr
     assert "There is no collection" in run("backup", tmp_path / "x.zip", "--data", tmp_path / "none", code=1).stderr
     assert "Restored the backup of" in run("restore", target, "--data", new).stdout
-    before = run("standins", "Heron 126", "--on", "vellum", "--data", data).stdout
-    assert run("standins", "Heron 126", "--on", "vellum", "--data", new).stdout == before
+    asked = ("standins", "Old Gate", "--on", "paper", "--data")
+    assert "Red Gate" in (before := run(*asked, data).stdout)
+    assert run(*asked, new).stdout == before
     assert "before-restore" in run("restore", target, "--data", new).stdout
     target.write_bytes(target.read_bytes()[:2000])
     told = run("restore", target, "--data", new, code=1).stderr

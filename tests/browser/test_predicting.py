@@ -106,10 +106,11 @@ def test_stand_ins_on_a_paper_without_swatches_say_how_far_they_may_be_off(view:
 
 
 def not_fitted(demo_file: Path, folder: Path) -> Path:
-    """The demo as it is before it was ever fitted."""
+    """The demo with the swatches of every second pencil, as it is before it was ever fitted."""
     folder.mkdir()
     shutil.copy(demo_file, folder / "collection.sqlite")
     with closing(sqlite3.connect(folder / "collection.sqlite")) as database:
+        database.execute("DELETE FROM swatch WHERE colour_id % 2")
         database.execute("DELETE FROM pencil_fitted")
         database.execute("DELETE FROM fitting_job")
         database.commit()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from pathlib import Path
 
 import pytest
@@ -14,7 +15,7 @@ from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.formats.csv_catalogue import ExportRow, write_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
-from tidy_tinder.services.collection.context import begin_collection, changes, context
+from tidy_tinder.services.collection.context import changes, context
 from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import export_catalogue, import_catalogue
@@ -119,14 +120,12 @@ colours = st.lists(charted, min_size=1, max_size=6, unique_by=lambda row: fold_c
 @given(colours)
 @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_an_exported_catalogue_makes_the_same_collection_anew(
-    tmp_path_factory: pytest.TempPathFactory, rows: list[ExportRow]
+    empty_file: Path, tmp_path_factory: pytest.TempPathFactory, rows: list[ExportRow]
 ) -> None:
     """Charts and counts, in order; taken in once more it changes nothing."""
 
     def fresh() -> Collection:
-        collection = open_collection(Path(tmp_path_factory.mktemp("c")) / "collection.sqlite")
-        begin_collection(collection)
-        return collection
+        return open_collection(Path(shutil.copy(empty_file, tmp_path_factory.mktemp("c") / "collection.sqlite")))
 
     def whole(collection: Collection) -> list[tuple[object, ...]]:
         cards, shelved = shelves(collection, 1)

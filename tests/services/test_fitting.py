@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import shutil
 import threading
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from sqlalchemy import delete, func, select
+from tests.conftest import close
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.vocabulary import Finish, Pressure
@@ -19,9 +21,22 @@ from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
-from tidy_tinder.storage.models import PencilFitted
+from tidy_tinder.storage.models import PencilFitted, Swatch
 
 WAIT_SECONDS = 60
+
+
+@pytest.fixture
+def not_fitted(demo_file: Path, tmp_path: Path) -> Iterator[Collection]:
+    """The demo with the swatches of every fourth pencil, and fits of none."""
+    path = Path(shutil.copy(demo_file, tmp_path / "not-fitted.sqlite"))
+    collection = open_collection(path)
+    with collection() as session:
+        session.execute(delete(PencilFitted))
+        session.execute(delete(Swatch).where(Swatch.colour_id % 4 != 0))
+        session.commit()
+    yield collection
+    close(collection)
 
 
 @pytest.fixture
@@ -106,40 +121,34 @@ def test_a_job_says_how_far_it_is_and_drops_what_is_not_needed(demo: Collection)
 
 
 def test_a_newer_swatch_cancels_the_job_and_what_was_fitted_is_kept(
-    demo: Collection, monkeypatch: pytest.MonkeyPatch
+    not_fitted: Collection, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    with demo() as session:
-        session.execute(delete(PencilFitted))
-        session.commit()
     advance = Fitter._advance
     swatched: list[int] = []
 
     def swatching_meanwhile(self: Fitter, job: int, inputs: Inputs, total: int, done: int, *rest: object) -> None:
         if done > 60 and not swatched:
-            swatched.append(swatch(demo, "119", PRINT))
+            swatched.append(swatch(not_fitted, "119", PRINT))
         advance(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
 
     monkeypatch.setattr(Fitter, "_advance", swatching_meanwhile)
-    fitter = Fitter(demo, Surveys())
+    fitter = Fitter(not_fitted, Surveys())
     with pytest.raises(OutdatedError):
         fitter.run_once()
-    cut = past_jobs(demo)[0]
+    cut = past_jobs(not_fitted)[0]
     assert cut.state == "cancelled"
     assert 0 < cut.done < cut.total
-    assert kept(demo) >= 48
+    assert kept(not_fitted) >= 48
     fitter.run_once()
-    done = past_jobs(demo)[0]
+    done = past_jobs(not_fitted)[0]
     assert (done.state, done.id > cut.id) == ("done", True)
     assert done.reused >= cut.done
     assert fitter.newest is not None
-    assert fitter.newest.version == version(demo)
+    assert fitter.newest.version == version(not_fitted)
 
 
-def test_a_program_that_ends_is_taken_up_where_it_was(demo: Collection, monkeypatch: pytest.MonkeyPatch) -> None:
-    with demo() as session:
-        session.execute(delete(PencilFitted))
-        session.commit()
-    swatch(demo, "119", PRINT)
+def test_a_program_that_ends_is_taken_up_where_it_was(not_fitted: Collection, monkeypatch: pytest.MonkeyPatch) -> None:
+    swatch(not_fitted, "119", PRINT)
     advance = Fitter._advance
 
     class PowerCutError(BaseException):
@@ -152,12 +161,12 @@ def test_a_program_that_ends_is_taken_up_where_it_was(demo: Collection, monkeypa
 
     monkeypatch.setattr(Fitter, "_advance", cut_off)
     with pytest.raises(PowerCutError):
-        demo.fit_once()
-    left = past_jobs(demo)[0]
+        not_fitted.fit_once()
+    left = past_jobs(not_fitted)[0]
     assert left.state == "running"
     monkeypatch.setattr(Fitter, "_advance", advance)
-    demo.fit_once()
-    taken = past_jobs(demo)[0]
+    not_fitted.fit_once()
+    taken = past_jobs(not_fitted)[0]
     assert (taken.id, taken.state, taken.taken_up) == (left.id, "done", 1)
     assert taken.reused >= left.done > 100
 

@@ -29,13 +29,17 @@ from tidy_tinder.storage.models import Choice, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows
 
 
+def keep_every(step: int, collection: Collection) -> Collection:
+    """The collection with every so many-th of its pencils, so that all pairs are mixed in a moment."""
+    with collection() as session:
+        owned = sorted(set(session.scalars(select(Pencil.colour_id))))
+    mark_owned(collection, [i for at, i in enumerate(owned) if at % step], False)
+    return collection
+
+
 @pytest.fixture
 def few(demo: Collection) -> Collection:
-    """The demo with every sixth of her pencils, so that all pairs are mixed in a moment."""
-    with demo() as session:
-        owned = sorted(set(session.scalars(select(Pencil.colour_id))))
-    mark_owned(demo, [i for at, i in enumerate(owned) if at % 6], False)
-    return demo
+    return keep_every(6, demo)
 
 
 def ask(collection: Collection, code: str, recipe: int = 2, **wish: object) -> Layered:
@@ -174,12 +178,16 @@ def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_t
     assert again.done < again.total
 
 
-def test_in_the_hidden_truth_ten_calls_and_more_have_a_pair_that_is_clearly_better(demo: Collection) -> None:
-    """Not only in the prediction: the pair that is recommended, beside the single pencil that is (issue 5)."""
-    agreement = truth_agrees(demo)
-    assert agreement.clearly_better >= 10
-    better = [s > p for p, s in zip(agreement.pair, agreement.single, strict=True)]
-    assert sum(better) / len(better) > 0.6
+def test_in_the_hidden_truth_pairs_are_nearer_than_single_pencils(demo: Collection) -> None:
+    """Not only in the prediction: the pair that is recommended, beside the single pencil that is.
+
+    A guard of twenty calls and a third of the pencils; all calls with all pencils of the demo are in `make benchmark`.
+    """
+    agreement = truth_agrees(keep_every(3, demo), most=20)
+    nearer = [single > pair for pair, single in zip(agreement.pair, agreement.single, strict=True)]
+    assert len(nearer) == 20
+    assert sum(nearer) / len(nearer) > 0.6
+    assert agreement.clearly_better >= 5
 
 
 WET = """Mossy stone

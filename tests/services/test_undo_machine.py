@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import tempfile
 from collections.abc import Callable
+from functools import cache
 from pathlib import Path
 from typing import Any
 
 from hypothesis import settings
 from hypothesis import strategies as st
-from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
+from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
 from sqlalchemy import text
 from tests.conftest import close
 
@@ -61,24 +62,33 @@ def content(collection: Collection) -> Content:
     return found
 
 
+@cache
+def small_collection() -> bytes:
+    """The database that every story begins with, made once."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "collection.sqlite"
+        collection = open_collection(path)
+        begin_collection(collection)
+        import_catalogue(collection, CATALOGUE)
+        add_set(collection, 1, "Lane 3", "1-3")
+        close(collection)
+        return path.read_bytes()
+
+
 class Artist(RuleBasedStateMachine):
     """A small collection and everything that can be done to it."""
 
     def __init__(self) -> None:
         super().__init__()
         self._folder = tempfile.TemporaryDirectory()
-        self.collection = open_collection(Path(self._folder.name) / "collection.sqlite")
+        path = Path(self._folder.name) / "collection.sqlite"
+        path.write_bytes(small_collection())
+        self.collection = open_collection(path)
         self.past: list[tuple[int, Content]] = []
 
     def teardown(self) -> None:
         close(self.collection)
         self._folder.cleanup()
-
-    @initialize()
-    def begin(self) -> None:
-        begin_collection(self.collection)
-        import_catalogue(self.collection, CATALOGUE)
-        add_set(self.collection, 1, "Lane 3", "1-3")
 
     def do(self, act: Callable[[], Changed | None]) -> None:
         """Do something that may be refused; a refusal must leave everything as it was."""

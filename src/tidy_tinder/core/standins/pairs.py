@@ -162,7 +162,7 @@ def _take_over(kept: Kept, keys: tuple[int, ...], coats: tuple[Coat, ...], into:
     if table.coats != coats:
         raise OutOfRangeError("What was kept was mixed in other coats.")
     place = {key: i for i, key in enumerate(keys) if key in kept.same and key in table.keys}
-    now = np.array([place.get(key, -1) for key in table.keys])
+    now = np.array([place.get(key, -1) for key in table.keys], dtype=np.int64)  # also where there is none
     lower, upper = now[table.lower], now[table.upper]
     rows = np.flatnonzero((lower >= 0) & (upper >= 0))
     lower, upper, each = lower[rows], upper[rows], len(coats)
