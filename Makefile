@@ -9,7 +9,9 @@ PORT ?= 8731
 # One process more than there are cores, since browser tests wait; NumPy's own threads would only be in their way.
 WORKERS ?= $(shell expr $$(nproc 2>/dev/null || echo 2) + 1)
 PYTEST := OPENBLAS_NUM_THREADS=1 $(VENV)/python -m pytest --numprocesses $(WORKERS) --dist worksteal
-CHANGED_TESTS = $(shell git diff --name-only --diff-filter=d HEAD -- 'tests/**test_*.py' ':!tests/browser' 2>/dev/null)
+CHANGED = $(shell { git diff --name-only --diff-filter=d HEAD; git ls-files --others --exclude-standard; } 2>/dev/null)
+CHANGED_TESTS = $(foreach path,$(filter-out tests/browser/%,$(filter tests/%.py,$(CHANGED))),$(if $(findstring /test_,$(path)),$(path)))
+CHANGED_SCRIPTS = $(patsubst frontend/%,%,$(filter frontend/src/%.ts frontend/src/%.tsx,$(CHANGED)))
 FRONTEND_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
 .PHONY: demo start test check lint benchmark screenshots build clean browser
@@ -25,7 +27,11 @@ build: .stamps/run $(DIST)/index.html
 test: .stamps/dev $(DIST)/index.html browser
 	$(PYTEST) --durations 10
 
-check: lint ## for use while working: the quick tests of the core and the house, and the test files that are changed
+check: .stamps/dev .stamps/node ## while working: lint, types, the quick tests, and the scripts and test files that are changed
+	$(VENV)/ruff format --check .
+	$(VENV)/ruff check .
+	$(VENV)/mypy
+	cd frontend && npm run -s check $(if $(CHANGED_SCRIPTS),&& npx eslint --max-warnings 0 $(CHANGED_SCRIPTS))
 	$(PYTEST) -m "not slow" tests/core tests/formats tests/architecture $(CHANGED_TESTS)
 
 lint: .stamps/dev .stamps/node

@@ -77,6 +77,7 @@ def test_agrees_with_scikit_image() -> None:
     assert np.abs(delta_e_2000(a, b) - deltaE_ciede2000(a, b)).max() < 1e-8
 
 
+@pytest.mark.slow
 def test_agrees_with_coloraide() -> None:
     from coloraide.distance.delta_e_2000 import DE2000
     from coloraide.everything import ColorAll

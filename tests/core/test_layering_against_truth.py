@@ -22,6 +22,8 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 
+pytestmark = pytest.mark.slow
+
 SWATCHED = "Vellum board"
 
 

@@ -25,6 +25,8 @@ from benchmarks.worlds import random_world, the_demos_world
 
 from tidy_tinder.core.layering.fitting.evidence import Kind
 
+pytestmark = pytest.mark.slow
+
 # Fewer pencils and worlds than the benchmark has, so wider by a fifth or so.
 SLACK = 1.2
 

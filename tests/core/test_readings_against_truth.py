@@ -20,6 +20,8 @@ from tidy_tinder.core.vocabulary import Opacity
 from tidy_tinder.devices.simulated_reader import Placed, measure
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 
+pytestmark = pytest.mark.slow
+
 VELLUM = "Vellum board"
 
 

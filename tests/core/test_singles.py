@@ -35,6 +35,7 @@ def published_labs() -> np.ndarray:
     return reflectance_to_lab(np.concatenate([np.array(patches), samples]))
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("closest", list(Closest))
 def test_ranking_agrees_with_brute_force_by_colour_science(published_labs: np.ndarray, closest: Closest) -> None:
     with warnings.catch_warnings():

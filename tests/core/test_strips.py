@@ -102,6 +102,7 @@ def test_what_is_not_known_is_passed_over_and_what_cannot_be_is_refused(known: S
         learn_from_strips([strip(known, lab, layers=brutal)], known.pencils, known.papers)
 
 
+@pytest.mark.slow
 def test_two_strips_of_a_pair_bring_predictions_nearer_to_the_hidden_truth() -> None:
     """In the demo's world and in another one, whose physics is not the model's (docs/decisions/0004)."""
     found = Taught()
