@@ -36,8 +36,12 @@ MAY_IMPORT: Mapping[str, set[str]] = {
     "exchange": {*_SHARED, "swatches", "tidy"},
 }
 MOST_ARROWS, MOST_FLAT_MODULES, MOST_LINES = 60, 10, 400
-# What the wax does, then how pencils are fitted to it, then what they look like, then the whole collection.
-DIRECTION = ("optics", "fitting", "prediction", "collection_fit")
+# From the ground up: each part knows only those before it.
+CORE = (
+    "errors", "quantities", "vocabulary", "layers", "names", "reflectance", "difference", "swatching", "marks",
+    "layering", "standins",
+)  # fmt: skip
+LAYERING = ("optics", "fitting", "prediction", "collection_fit")
 
 
 def imported(path: Path) -> Iterator[str]:
@@ -130,11 +134,12 @@ def test_no_two_modules_of_the_package_import_each_other_in_a_circle() -> None:
     assert circle_in(arrows) == []
 
 
-def test_layering_runs_one_way() -> None:
-    arrows = arrows_below(PACKAGE / "core/layering")
-    assert set(arrows) == set(DIRECTION)
-    for place, part in enumerate(DIRECTION):
-        assert arrows[part] <= set(DIRECTION[:place]), part
+@pytest.mark.parametrize(("folder", "direction"), [("core", CORE), ("core/layering", LAYERING)])
+def test_the_parts_of_the_core_know_only_what_lies_below(folder: str, direction: tuple[str, ...]) -> None:
+    arrows = arrows_below(PACKAGE / folder)
+    assert set(arrows) == set(direction)
+    for place, part in enumerate(direction):
+        assert arrows[part] <= set(direction[:place]), part
 
 
 def test_features_of_the_front_end_form_no_circle_and_what_is_shared_knows_none_of_them() -> None:

@@ -82,3 +82,35 @@ def test_what_is_left_out_and_one_pencil_only(page: Page) -> None:
     page.until_text("No pencil at hand fits", "aside")
     resize(page.driver, 390, 800)
     assert page.script("return document.documentElement.scrollWidth") <= 390
+
+
+# The answers of the server, as they are where the first mixing failed: the program itself has no reason to fail.
+FAILED_ONCE = """
+const asked = window.fetch;
+let triedAgain = false;
+window.fetch = async (request, ...rest) => {
+  const answer = await asked(request, ...rest);
+  const address = request.url ?? String(request);
+  triedAgain ||= address.includes("again=true");
+  if (triedAgain || !address.includes("/layered")) return answer;
+  const problem = "Mixing your pencils failed. The reason stands in the window where the program was started.";
+  return Response.json({...(await answer.json()), ready: true, failed: true, problem});
+};
+"""
+
+
+def test_a_failed_mixing_is_said_and_tried_again_by_hand(page: Page) -> None:
+    page.go("/tidy")
+    assert page.driver.execute_async_script(LOSE) == 200
+    script = page.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": FAILED_ONCE})
+    try:
+        page.go("/recipes/2")
+        page.click("178", "[role=option]")
+        page.press("v")
+        page.until_text("No pairs: Mixing your pencils failed", "aside [role=alert]")
+        assert_accessible(page)
+        page.one("aside [role=alert] button").send_keys(Keys.ENTER)
+        page.until_text(" + ", "#answers")
+        assert page.all("aside [role=alert]") == []
+    finally:
+        page.driver.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", script)

@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+from sqlalchemy import select
+
+from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import Card
+from tidy_tinder.services.recipes.view import CallView, open_recipe
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.services.tidy.shelves import Shelf, shelves
+from tidy_tinder.storage.models import Pencil
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
 VELLUM, HOT_PRESSED, PRINT, BUFF = 1, 2, 3, 4
@@ -44,3 +50,19 @@ def pencils(collection: Collection, of: int) -> list[PencilRow]:
 
 def stick(length: int | None = 150, state: PencilState = PencilState.IN_USE, tin: str = "") -> PencilRow:
     return PencilRow(1, 1, None, tin, None, length, state, True, "", 1)
+
+
+def calls(collection: Collection, recipe: int, paper: int = VELLUM) -> list[CallView]:
+    return [c for s in open_recipe(collection, recipe, paper, Closest.OVERALL).steps for c in s.calls]
+
+
+def call(collection: Collection, code: str, recipe: int = 1, paper: int = VELLUM) -> CallView:
+    return next(c for c in calls(collection, recipe, paper) if c.colour and c.colour.code == code)
+
+
+def keep_every(step: int, collection: Collection) -> Collection:
+    """The collection with every so many-th of its pencils, so that all pairs are mixed in a moment."""
+    with collection() as session:
+        owned = sorted(set(session.scalars(select(Pencil.colour_id))))
+    mark_owned(collection, [i for at, i in enumerate(owned) if at % step], False)
+    return collection

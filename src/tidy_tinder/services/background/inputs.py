@@ -14,6 +14,7 @@ from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground
 from tidy_tinder.services.background.cache import CHART_TABLES
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.models import Paper
@@ -61,7 +62,7 @@ def inputs_of(session: Session) -> Inputs:
     """What the collection is fitted to now: ordinary colours, their dry marks that count, measured strips."""
     version = tables_version(session, FITTED_TABLES)
     papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
-    colours = [row for row in colour_rows(session) if row.effect == "ordinary"]
+    colours = [row for row in colour_rows(session) if row.effect == Effect.ORDINARY]
     return Inputs(
         version,
         tuple(seen_paper(paper) for paper in papers),
@@ -79,13 +80,13 @@ def seen_paper(paper: Paper) -> SeenPaper:
 
 def _seen_mark(mark: DryMark) -> SeenMark:
     spectrum = np.array(mark.spectrum) if mark.spectrum else None
-    kind = Kind(mark.pressure, mark.layers, mark.over == "black")
+    kind = Kind(mark.pressure, mark.layers, mark.over == Ground.BLACK)
     return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _NOISE[mark.source], spectrum)
 
 
 def _seen_strips(row: ScrapRow) -> list[SeenStrip]:
     """A scrap's readings as the core takes them."""
     return [
-        SeenStrip(row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == "solvent")
+        SeenStrip(row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == Finish.SOLVENT)
         for read in row.readings
     ]

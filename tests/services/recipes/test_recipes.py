@@ -6,6 +6,7 @@ from importlib import resources
 
 import pytest
 from sqlalchemy import select
+from tests.services.at_home import BUFF, PRINT, VELLUM, call, calls
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.standins.singles import Basis, Unranked
@@ -16,20 +17,10 @@ from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.choices import choose_standin, clear_choice, settle_call
 from tidy_tinder.services.recipes.text import preview_recipe, remove_recipe, save_recipe
-from tidy_tinder.services.recipes.view import Answer, CallView, open_recipe, recipe_cards
+from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_call, standins_for_text
 from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Choice, Colour, Pencil
-
-VELLUM, PRINT, BUFF = 1, 3, 4
-
-
-def calls(collection: Collection, recipe: int, paper: int = VELLUM) -> list[CallView]:
-    return [c for s in open_recipe(collection, recipe, paper, Closest.OVERALL).steps for c in s.calls]
-
-
-def call(collection: Collection, code: str, recipe: int = 1, paper: int = VELLUM) -> CallView:
-    return next(c for c in calls(collection, recipe, paper) if c.colour and c.colour.code == code)
 
 
 def test_the_demos_recipes_are_read_without_anything_left_to_settle(demo: Collection) -> None:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from tests.services.at_home import VELLUM, colour_id
-from tests.services.test_layered import few
 
 from tidy_tinder.core.difference.components import chroma
 from tidy_tinder.core.layers import Layer
@@ -16,8 +15,6 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.standins.neutralisers import neutralisers_of
 from tidy_tinder.services.tidy.ownership import mark_owned
-
-__all__ = ["few"]
 
 
 def test_opposites_grey_a_colour_in_the_hidden_truth_too(few: Collection) -> None:

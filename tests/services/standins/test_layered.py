@@ -6,8 +6,7 @@ import numpy as np
 import pytest
 from benchmarks.layered import truth_agrees
 from sqlalchemy import select
-from tests.services.at_home import colour_id, shelf
-from tests.services.test_recipes import BUFF, VELLUM, call
+from tests.services.at_home import BUFF, VELLUM, call, colour_id, keep_every, shelf
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Layer
@@ -25,21 +24,8 @@ from tidy_tinder.services.standins.in_passage import Waiting, layered_for_call, 
 from tidy_tinder.services.standins.layered import Layered, Wish
 from tidy_tinder.services.tidy.charts import RangeAs, edit_range
 from tidy_tinder.services.tidy.ownership import mark_owned
-from tidy_tinder.storage.models import Choice, Pencil
+from tidy_tinder.storage.models import Choice
 from tidy_tinder.storage.queries.colours import colour_rows
-
-
-def keep_every(step: int, collection: Collection) -> Collection:
-    """The collection with every so many-th of its pencils, so that all pairs are mixed in a moment."""
-    with collection() as session:
-        owned = sorted(set(session.scalars(select(Pencil.colour_id))))
-    mark_owned(collection, [i for at, i in enumerate(owned) if at % step], False)
-    return collection
-
-
-@pytest.fixture
-def few(demo: Collection) -> Collection:
-    return keep_every(6, demo)
 
 
 def ask(collection: Collection, code: str, recipe: int = 2, **wish: object) -> Layered:

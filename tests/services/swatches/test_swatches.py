@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from datetime import date
-from importlib import resources
 
 import pytest
-from sqlalchemy import select
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.difference.lamps import Lamp
@@ -15,19 +13,13 @@ from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.standins.singles import Basis
 from tidy_tinder.core.vocabulary import Finish, Ground, Pressure, Source
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.bulk import NamedSwatch, add_swatches
-from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
 from tidy_tinder.services.swatches.beside import MarkAsked, lay_beside
 from tidy_tinder.services.swatches.one_by_one import NewTyped, PastSwatch, history_of, opacity_of, type_swatch
 from tidy_tinder.services.swatches.store import note_swatch, remove_swatch
-from tidy_tinder.services.tidy.kin import colour_kin
-from tidy_tinder.services.tidy.what_is_this import what_is_this
-from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
-from tidy_tinder.storage.models import Colour
 
 
 def history(collection: Collection, of: int) -> tuple[PastSwatch, ...]:
@@ -119,101 +111,6 @@ def test_marks_are_laid_beside_across_papers_and_pressures(demo: Collection) -> 
     for count in (1, 7):
         with pytest.raises(RefusedError, match="Two to 6"):
             lay_beside(demo, [MarkAsked(fly_cap, VELLUM, Pressure.HEAVY)] * count)
-
-
-def test_a_worn_stamp_is_found_by_its_mark(demo: Collection) -> None:
-    moss = colour_id(demo, "Heron", "161")
-    lab = card(demo, moss).mark.zones[0].lab
-    found = what_is_this(demo, (lab[0] + 0.4, lab[1], lab[2] - 0.4), VELLUM, Pressure.HEAVY)
-    best = max(found.here, key=lambda s: s.share)
-    assert (best.colour.id, best.owning) == (moss, Owning.OWNED)
-    assert best.share > 0.5
-    assert found.by_chart == ()
-    order = [s.owning is Owning.NOT_OWNED for s in found.here]
-    assert order == sorted(order)
-
-
-def test_on_a_paper_without_swatches_predictions_are_asked_and_say_their_band(demo: Collection) -> None:
-    moss = card(demo, colour_id(demo, "Heron", "161"), PRINT)
-    looks = moss.mark.zones[1]
-    found = what_is_this(demo, looks.lab, PRINT, Pressure.MEDIUM)
-    best = max(found.here, key=lambda s: s.share)
-    assert best.colour.id == moss.colour.id
-    assert best.band == pytest.approx(looks.band, abs=0.01)
-    assert found.searched > 300
-    # A guess on a new paper cannot tell it from its likes.
-    assert len(found.alike) > 1
-
-
-def test_without_any_swatch_the_chart_is_asked_and_said_so(empty: Collection) -> None:
-    import_catalogue(empty, (resources.files("tidy_tinder.demo") / "data/catalogue.csv").read_bytes())
-    with empty() as session:
-        moss = session.scalars(select(Colour).where(Colour.code == "161")).first()
-    assert moss is not None
-    lab = (moss.lab_L or 0.0, moss.lab_a or 0.0, moss.lab_b or 0.0)
-    found = what_is_this(empty, lab, 1, Pressure.HEAVY)
-    assert (found.searched, found.here) == (0, ())
-    assert moss.id in {s.colour.id for s in found.by_chart}
-    # A chart says nothing of a light mark.
-    assert what_is_this(empty, lab, 1, Pressure.LIGHT).by_chart == ()
-
-
-def test_what_cannot_be_told_apart_is_said(demo: Collection) -> None:
-    fly_cap, rosehip = colour_id(demo, "Heron", "119"), colour_id(demo, "Heron", "123")
-    type_swatch(demo, NewTyped(fly_cap, PRINT, Pressure.HEAVY, (45.0, 50.0, 30.0)))
-    type_swatch(demo, NewTyped(rosehip, PRINT, Pressure.HEAVY, (45.3, 50.0, 30.3)))
-    found = what_is_this(demo, (45.1, 50.0, 30.1), PRINT, Pressure.HEAVY)
-    assert {"Heron 119 Fly Cap", "Heron 123 Rosehip"} <= set(found.alike)
-    assert what_is_this(demo, (60.0, -90.0, 60.0), PRINT, Pressure.HEAVY).none_share > 0.99
-
-
-def test_kin_knows_twins_grades_neighbours_and_sisters(demo: Collection) -> None:
-    haw = colour_kin(demo, colour_id(demo, "Steadfast", "1240"), VELLUM)
-    measured = [t for t in haw.twins if t.compared == "heavy on Vellum board"]
-    assert measured
-    assert all(t.relation.difference is not None and t.relation.difference.delta_e <= 5 for t in measured)
-    # What parts two pencils is never less than what was seen where they were compared.
-    assert all(t.relation.difference and t.parting.delta_e >= t.relation.difference.delta_e for t in measured)
-    assert any(t.parts != t.compared for t in measured)
-    assert [t.compared == "by chart" for t in haw.twins] == sorted(t.compared == "by chart" for t in haw.twins)
-    tint = next(
-        c.colour.id for c in _cards(demo) if c.colour.range_name == "Steadfast" and c.colour.name.endswith("30 %")
-    )
-    family = colour_kin(demo, tint, VELLUM).family
-    assert len(family) == 3
-    assert {f.colour.range_name for f in family} == {"Steadfast"}
-    fly_cap = colour_kin(demo, colour_id(demo, "Heron", "119"), VELLUM)
-    assert [s.colour.range_name for s in fly_cap.sisters] == ["Wader"]
-    for n in fly_cap.neighbours:
-        assert n.difference is not None
-        assert {"a step lighter": n.difference.delta_L > 0, "a step darker": n.difference.delta_L < 0}.get(
-            n.words, True
-        )
-
-
-def _cards(collection: Collection) -> list:  # type: ignore[type-arg] # cards, as the service gives them
-    from tidy_tinder.services.tidy.shelves import shelves
-
-    return list(shelves(collection, VELLUM)[0].by_id.values())
-
-
-def test_the_tray_stands_in_order_of_value_with_its_gaps(demo: Collection) -> None:
-    ids = [colour_id(demo, "Heron", code) for code in ("119", "102", "129")]
-    done = put_in_tray(demo, ids, True)
-    found = tray(demo, VELLUM)
-    values = [c.order.value for c in found.cards if c.order]
-    assert values == sorted(values, reverse=True)
-    assert all(g.lighter - g.darker >= 2 for g in found.gaps)
-    assert found.gaps
-    assert put_in_tray(demo, ids[:1], True) is None
-    put_in_tray(demo, ids[:1], False)
-    assert len(tray(demo, VELLUM).cards) == 2
-    empty_tray(demo)
-    assert tray(demo, VELLUM).cards == ()
-    assert done is not None
-    assert done.label == "3 colours into the tray"
-    with pytest.raises(RefusedError, match="72"):
-        put_in_tray(demo, list(range(1, 90)), True)
 
 
 def test_marks_of_measured_spectra_are_judged_under_lamp_light_too(demo: Collection) -> None:
