@@ -115,6 +115,15 @@ def tables_version(session: Session, tables: Sequence[str]) -> int:
     return session.scalar(newest) or 0
 
 
+def writes_to(session: Session, tables: Sequence[str]) -> bool:
+    """Whether this session has changed any of these tables; what it sees is then of no version yet."""
+    recorder = session.info.get("recorder")
+    if recorder is None:
+        return False
+    session.flush()
+    return any(table in tables for table, _, _, _ in recorder.entries)
+
+
 @dataclass(frozen=True)
 class PastChange:
     """A change of the collection as it is remembered. undone: it was taken back since."""

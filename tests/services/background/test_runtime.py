@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 import pytest
 from flask.testing import FlaskClient
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 from tests.services.at_home import BUFF, HOT_PRESSED, PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.priorities import Closest
@@ -18,10 +19,11 @@ from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background import pair_tables
 from tidy_tinder.services.background.pair_tables import MIXING_FAILED
 from tidy_tinder.services.background.runtime import Collection, collection_of, for_version, open_collection
+from tidy_tinder.services.journal import writing
 from tidy_tinder.services.standins.in_passage import Waiting, layered_for_colour
 from tidy_tinder.services.standins.layered import Layered
 from tidy_tinder.services.tidy.ownership import mark_owned
-from tidy_tinder.storage.models import Pencil
+from tidy_tinder.storage.models import Paper, Pencil
 
 WAIT_SECONDS = 60.0
 
@@ -178,3 +180,19 @@ def test_a_session_knows_its_collection_and_two_at_one_address_keep_nothing_of_e
     empty.exchanged()
     with empty() as session:
         assert for_version(session, "asked", ("paper",), lambda: "again") == "again"
+
+
+def test_what_a_session_changes_is_seen_by_it_and_kept_for_nobody(empty: Collection) -> None:
+    def names(session: Session) -> list[str]:
+        return for_version(session, "names", ("paper",), lambda: list(session.scalars(select(Paper.name))))
+
+    with empty() as session:
+        before = names(session)
+    with pytest.raises(ZeroDivisionError), writing(empty, "Half done") as session:
+        session.scalars(select(Paper)).one().name = "Another"
+        assert names(session) == ["Another"]
+        with empty() as reader:
+            assert names(reader) == before
+        raise ZeroDivisionError
+    with empty() as session:
+        assert names(session) == before

@@ -87,6 +87,8 @@ def _seen_mark(mark: DryMark) -> SeenMark:
 def _seen_strips(row: ScrapRow) -> list[SeenStrip]:
     """A scrap's readings as the core takes them."""
     return [
-        SeenStrip(row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == Finish.SOLVENT)
+        SeenStrip(
+            row.paper_id, row.as_read(read), np.array(read.lab), _NOISE[read.source], row.finish == Finish.SOLVENT
+        )
         for read in row.readings
     ]

@@ -16,7 +16,7 @@ from tidy_tinder.services.background.fitter import Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.pair_tables import Mixed, PairTables
 from tidy_tinder.services.background.stored_fits import Fitted, Surveys
-from tidy_tinder.services.journal import tables_version
+from tidy_tinder.services.journal import tables_version, writes_to
 from tidy_tinder.storage.engine import SessionFactory, open_database
 from tidy_tinder.storage.queries.fits import newest_jobs
 
@@ -110,7 +110,12 @@ def collection_of(session: Session) -> Collection:
 
 
 def for_version(session: Session, question: Hashable, tables: Sequence[str], compute: Callable[[], T]) -> T:
-    """What `compute` gives from `tables` as they are now; computed once for each version of them."""
+    """What `compute` gives from `tables` as they are now; computed once for each version of them.
+
+    What a session sees of its own changes is given to it and kept for nobody: they may yet be taken back.
+    """
+    if writes_to(session, tables):
+        return compute()
     return collection_of(session).cache.for_version(session, question, tables, compute)
 
 
