@@ -58,6 +58,7 @@ def judged(paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong
         (HOME, 0, 1.0, 3.5),
         ("white smooth", 0, 1.8, 5.5),
         ("white smooth", 4, 1.4, 4.8),
+        ("white smooth", 8, 1.25, 4.3),
         ("white rough", 8, 1.25, 4.3),
         ("toned", 8, 1.4, 4.8),
         ("grey-toned", 8, 1.4, 4.8),
@@ -65,9 +66,18 @@ def judged(paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong
     ],
 )
 def test_marks_are_predicted_as_well_as_was_aimed_at(paper: str, anchors: int, median: float, most: float) -> None:
+    """As near as was aimed at; nine of ten new readings within their bands, more or less; nearer than regression.
+
+    The goal beside regression is a quarter; the regression here is the best of three, chosen by the truth. What is
+    judged is worked out once for all three questions, since it takes long and test processes share nothing.
+    """
     found = judged(paper, anchors)
     assert found.median < SLACK * median
     assert found.ninety_fifth < SLACK * most
+    assert 0.82 <= found.held <= 1.0
+    if anchors == 8 and paper in ("white smooth", "toned", "black"):
+        assert found.regression_median is not None
+        assert found.median < 0.85 * found.regression_median
 
 
 def test_swatches_over_black_make_dark_paper_predictable() -> None:
@@ -84,31 +94,17 @@ def test_four_anchors_put_a_wrong_guess_of_the_tooth_right() -> None:
 
 
 def test_anchors_help_and_bands_say_so() -> None:
-    without, four = judged("toned", 0), judged("toned", 4)
+    """Narrower with anchors, and where they are narrow they hold as well.
+
+    Bands that held only on the whole, narrow ones failing and wide ones idle, would mislead.
+    """
+    without, four, found = judged("toned", 0), judged("toned", 4), judged("toned", 8)
     assert four.median < without.median
     assert four.band < 0.8 * without.band
-
-
-@pytest.mark.parametrize(("paper", "anchors"), [(HOME, 0), ("white smooth", 8), ("toned", 8), ("black", 8)])
-def test_nine_of_ten_new_readings_lie_within_their_bands_more_or_less(paper: str, anchors: int) -> None:
-    assert 0.82 <= judged(paper, anchors).held <= 1.0
-
-
-def test_where_the_band_is_narrow_it_holds_as_well() -> None:
-    """Bands that held only on the whole, narrow ones failing and wide ones idle, would mislead."""
-    found = judged("toned", 8)
     bands, read = np.concatenate(found.bands), np.concatenate(found.read)
     narrow = bands <= np.median(bands)
     assert np.mean(read[narrow] <= bands[narrow]) > 0.8
     assert np.median(read[~narrow]) > np.median(read[narrow])
-
-
-@pytest.mark.parametrize("paper", ["white smooth", "toned", "black"])
-def test_the_model_beats_plain_regression_with_the_same_anchors(paper: str) -> None:
-    """The goal is a quarter; the regression here is the best of three, chosen by the truth."""
-    found = judged(paper, 8)
-    assert found.regression_median is not None
-    assert found.median < 0.85 * found.regression_median
 
 
 def test_two_layers_are_predicted() -> None:
