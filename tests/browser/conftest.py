@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import shutil
 import subprocess
 import sys
+import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -112,9 +114,18 @@ def demo_to_look_at(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -
     assert "Traceback" not in server.stop()
 
 
+def as_a_new_demo(address: str) -> None:
+    """Put the settings of a screen back."""
+    settings = {"paper_id": 1, "closest": "overall", "leads": "code", "with_me": False}
+    headers = {"Content-Type": "application/json"}
+    asked = urllib.request.Request(f"{address}api/settings", json.dumps(settings).encode(), headers, method="PUT")
+    urllib.request.urlopen(asked).close()
+
+
 @pytest.fixture
 def view(browser: WebDriver, demo_to_look_at: Server) -> Iterator[Page]:
-    """The demo in the browser, for a test that changes nothing."""
+    """The demo in the browser, for a test that changes nothing but the settings of a screen, which are put back."""
+    as_a_new_demo(demo_to_look_at.address)
     yield from _watched(Page(browser, demo_to_look_at.address))
 
 

@@ -18,7 +18,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 WAIT_SECONDS = 20
 # Selenium looks again every half second unless told otherwise, and most states come much sooner.
-POLL_SECONDS = 0.03
+POLL_SECONDS = 0.05
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
 _SETTLED = """
@@ -55,6 +55,11 @@ class Page:
         """Open a path of the application and wait until it is quiet and all that is predicted is there."""
         self.driver.get(self.address + path)
         self.fitted()
+
+    def go_on(self, path: str) -> None:
+        """Go to a path as Back and Forward do: without loading the application anew."""
+        self.script("history.pushState(null, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate'))", path)
+        self.quiet()
 
     def fitted(self) -> None:
         """Until the predictions are those of the newest swatches."""

@@ -106,11 +106,11 @@ def test_stand_ins_on_a_paper_without_swatches_say_how_far_they_may_be_off(view:
 
 
 def not_fitted(demo_file: Path, folder: Path) -> Path:
-    """The demo with the swatches of every second pencil, as it is before it was ever fitted."""
+    """The demo with the swatches of every fourth pencil, as it is before it was ever fitted."""
     folder.mkdir()
     shutil.copy(demo_file, folder / "collection.sqlite")
     with closing(sqlite3.connect(folder / "collection.sqlite")) as database:
-        database.execute("DELETE FROM swatch WHERE colour_id % 2")
+        database.execute("DELETE FROM swatch WHERE colour_id % 4")
         database.execute("DELETE FROM pencil_fitted")
         database.execute("DELETE FROM fitting_job")
         database.commit()
@@ -163,7 +163,7 @@ def test_a_job_is_taken_up_after_a_restart(
     page.driver.get(page.address + "/tidy")
     # Marks that were measured are there at once, whatever is still to be predicted.
     page.until_text("Oxlip")
-    left = fitting_after(page, 120)
+    left = fitting_after(page, 60)
     server.process.kill()
     server.process.communicate(timeout=20)
     page = browser_page(serve("--demo", "--data", str(data)).address)

@@ -194,47 +194,47 @@ def test_a_removed_recipe_comes_back(page: Page) -> None:
     page.until_text("Scarlet cap with pale warts", "main")
 
 
-def test_a_pasted_recipe_is_not_lost_by_a_reload(page: Page) -> None:
-    page.go("/recipes/new")
-    page.one("textarea").send_keys("Half a recipe, 119")
-    page.driver.refresh()
-    page.quiet()
-    assert page.one("textarea").get_attribute("value") == "Half a recipe, 119"
+def test_a_pasted_recipe_is_not_lost_by_a_reload(view: Page) -> None:
+    view.go("/recipes/new")
+    view.one("textarea").send_keys("Half a recipe, 119")
+    view.driver.refresh()
+    view.quiet()
+    assert view.one("textarea").get_attribute("value") == "Half a recipe, 119"
 
 
-def test_the_finder_says_when_a_code_and_a_name_do_not_belong_together(page: Page) -> None:
-    page.go("/tidy")
-    page.press("/")
-    page.press("Bracken M12")
-    page.until_text("do not belong together", "[role=listbox]")
-    page.press(Keys.ESCAPE, "/")
-    page.press("zzzz")
-    page.until_text("No chart here has “zzzz”", "[role=listbox]")
+def test_the_finder_says_when_a_code_and_a_name_do_not_belong_together(view: Page) -> None:
+    view.go("/tidy")
+    view.press("/")
+    view.press("Bracken M12")
+    view.until_text("do not belong together", "[role=listbox]")
+    view.press(Keys.ESCAPE, "/")
+    view.press("zzzz")
+    view.until_text("No chart here has “zzzz”", "[role=listbox]")
 
 
-def test_keys_do_not_fire_while_a_field_has_the_focus(page: Page) -> None:
-    page.go("/recipes/new")
-    page.press("u 1 4 ] / ? n")
-    assert page.one("textarea").get_attribute("value") == "u 1 4 ] / ? n"
-    assert page.driver.current_url.endswith("/recipes/new")
+def test_keys_do_not_fire_while_a_field_has_the_focus(view: Page) -> None:
+    view.go("/recipes/new")
+    view.press("u 1 4 ] / ? n")
+    assert view.one("textarea").get_attribute("value") == "u 1 4 ] / ? n"
+    assert view.driver.current_url.endswith("/recipes/new")
 
 
-def test_an_address_that_leads_nowhere_says_so(page: Page) -> None:
-    page.go("/nowhere")
-    page.until_text("There is nothing at this address")
-    page.click("To the tidy")
-    page.until_text("Quillfen Heron")
+def test_an_address_that_leads_nowhere_says_so(view: Page) -> None:
+    view.go("/nowhere")
+    view.until_text("There is nothing at this address")
+    view.click("To the tidy")
+    view.until_text("Quillfen Heron")
 
 
-def test_only_the_rows_in_view_are_in_the_page(page: Page) -> None:
-    page.go("/tidy")
-    assert 20 < len(page.all("[id^=colour-]")) < 140
-    page.one("[role=grid]").click()
+def test_only_the_rows_in_view_are_in_the_page(view: Page) -> None:
+    view.go("/tidy")
+    assert 20 < len(view.all("[id^=colour-]")) < 140
+    view.one("[role=grid]").click()
     for _ in range(4):
-        page.press(Keys.PAGE_DOWN)
-    page.press(Keys.END)
-    assert "Scholar 48 Spectacles" in page.active("[role=grid]")
-    assert page.one("[data-current]").is_displayed()
+        view.press(Keys.PAGE_DOWN)
+    view.press(Keys.END)
+    assert "Scholar 48 Spectacles" in view.active("[role=grid]")
+    assert view.one("[data-current]").is_displayed()
 
 
 def test_a_server_that_was_stopped_is_said_to_be_stopped(

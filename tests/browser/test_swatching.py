@@ -210,23 +210,23 @@ def test_two_windows_never_overwrite_each_other(page: Page) -> None:
     page.until_text("61 mm", "aside")
 
 
-def test_marks_lie_edge_to_edge_across_papers(page: Page) -> None:
-    page.go("/swatches/beside")
+def test_marks_lie_edge_to_edge_across_papers(view: Page) -> None:
+    view.go("/swatches/beside")
     for text in ("heron 119", "heron 119", "haw"):
-        page.one("main input").send_keys(text, Keys.ENTER)
-        page.quiet()
-    Select(page.one("[aria-label='Paper of mark 2']")).select_by_visible_text("Buff sanded card")
-    page.quiet()
-    page.until_text("than the first")
-    boxes = page.script(
+        view.one("main input").send_keys(text, Keys.ENTER)
+        view.quiet()
+    Select(view.one("[aria-label='Paper of mark 2']")).select_by_visible_text("Buff sanded card")
+    view.quiet()
+    view.until_text("than the first")
+    boxes = view.script(
         "return [...document.querySelectorAll('main [data-hued=patch]')].map((p) => p.getBoundingClientRect())"
     )
     assert len(boxes) == 3
     for left, right in pairwise(boxes):
         assert left["x"] + left["width"] == pytest.approx(right["x"], abs=0.01)
-    page.driver.refresh()
-    page.quiet()
-    assert len(page.all("main [data-hued=patch]")) == 3
+    view.driver.refresh()
+    view.quiet()
+    assert len(view.all("main [data-hued=patch]")) == 3
 
 
 def test_an_empty_collection_is_led_to_its_tidy(empty_page: Page) -> None:
@@ -261,13 +261,13 @@ def test_opacity_comes_from_a_mark_over_the_black_bar(page: Page) -> None:
     page.until_text("over black", "main table")
 
 
-def test_a_cell_of_the_board_leads_to_what_is_missing(page: Page) -> None:
-    page.go("/swatches")
-    page.one("tbody tr:nth-child(4) td:nth-of-type(3) a").click()
-    page.quiet()
-    cell = page.get("/api/board")["rows"][3]["cells"][2]
-    page.until_text(f"{cell['missing']} marks to read", "[role=status]")
-    chosen = [Select(e).first_selected_option.text for e in page.all("main select")]
+def test_a_cell_of_the_board_leads_to_what_is_missing(view: Page) -> None:
+    view.go("/swatches")
+    view.one("tbody tr:nth-child(4) td:nth-of-type(3) a").click()
+    view.quiet()
+    cell = view.get("/api/board")["rows"][3]["cells"][2]
+    view.until_text(f"{cell['missing']} marks to read", "[role=status]")
+    chosen = [Select(e).first_selected_option.text for e in view.all("main select")]
     assert chosen[0] == "Buff sanded card"
     assert "Tallow" in chosen
 

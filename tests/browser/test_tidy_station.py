@@ -52,23 +52,23 @@ def test_stubs_and_lost_ones_are_found_in_one_glance(page: Page) -> None:
     assert len(cells(page)) == 2
 
 
-def test_shelves_stand_by_value_hue_temperature_and_tin(page: Page) -> None:
-    page.go("/tidy")
-    segment(page, "Order", "value")
-    page.until_text("Value 9 to 10", "[role=grid] h2")
-    segment(page, "Order", "hue")
-    page.until_text("Yellows", "[role=grid] h2")
-    segment(page, "Order", "temperature")
-    page.until_text("Warm greys, the warmest first", "[role=grid] h2")
-    segment(page, "Order", "tin")
-    page.until_text(page.get("/api/tins")["tins"][0]["name"], "[role=grid] h2")
-    first = cells(page)[0]
-    page.click("Filters")
-    page.one("select[aria-label=Covers]").send_keys("opaque")
-    page.quiet()
-    assert first not in cells(page)
-    page.click("Show all")
-    assert first in cells(page)
+def test_shelves_stand_by_value_hue_temperature_and_tin(view: Page) -> None:
+    view.go("/tidy")
+    segment(view, "Order", "value")
+    view.until_text("Value 9 to 10", "[role=grid] h2")
+    segment(view, "Order", "hue")
+    view.until_text("Yellows", "[role=grid] h2")
+    segment(view, "Order", "temperature")
+    view.until_text("Warm greys, the warmest first", "[role=grid] h2")
+    segment(view, "Order", "tin")
+    view.until_text(view.get("/api/tins")["tins"][0]["name"], "[role=grid] h2")
+    first = cells(view)[0]
+    view.click("Filters")
+    view.one("select[aria-label=Covers]").send_keys("opaque")
+    view.quiet()
+    assert first not in cells(view)
+    view.click("Show all")
+    assert first in cells(view)
 
 
 def test_many_at_once_are_one_undo_also_after_a_reload(page: Page) -> None:
@@ -210,30 +210,30 @@ def test_the_tray_is_in_order_of_value_on_every_station(page: Page) -> None:
     page.until_text("2 pencils", "footer")
 
 
-def test_the_grey_view_shows_every_colour_as_its_value(page: Page) -> None:
+def test_the_grey_view_shows_every_colour_as_its_value(view: Page) -> None:
     """No hue is left, marks included, and a zone's grey has the zone's L* (computed, not filtered)."""
-    page.go("/tidy?colour=20")
-    assert hues(page.pixels()) > 5_000
-    page.press("g")
-    assert hues(page.pixels()) == 0
-    zones = {z["pressure"]: z for z in page.get("/api/colours/20?paper=1")["mark"]["zones"]}
+    view.go("/tidy?colour=20")
+    assert hues(view.pixels()) > 5_000
+    view.press("g")
+    assert hues(view.pixels()) == 0
+    zones = {z["pressure"]: z for z in view.get("/api/colours/20?paper=1")["mark"]["zones"]}
     for pressure, zone in zones.items():
-        box = page.script(f"return document.querySelector('aside [data-zone={pressure}]').getBoundingClientRect()")
+        box = view.script(f"return document.querySelector('aside [data-zone={pressure}]').getBoundingClientRect()")
         x, y, w, h = (round(box[k]) for k in ("x", "y", "width", "height"))
-        seen = lab_of(page.pixels()[y + 1 : y + h - 1, x + 1 : x + w - 1])
+        seen = lab_of(view.pixels()[y + 1 : y + h - 1, x + 1 : x + w - 1])
         assert float(delta_e_2000(seen, [zone["lab"][0], 0.0, 0.0])) < 1.5
-    page.go("/recipes/1")
-    assert hues(page.pixels()) == 0
-    page.press("s")
-    assert hues(page.pixels()) == 0
-    page.press("g", "s")
+    view.go("/recipes/1")
+    assert hues(view.pixels()) == 0
+    view.press("s")
+    assert hues(view.pixels()) == 0
+    view.press("g", "s")
 
 
-def test_names_lead_where_they_are_preferred(page: Page) -> None:
-    page.go("/collection")
-    page.click("names", "label")
-    page.go("/tidy")
-    first = page.script(
+def test_names_lead_where_they_are_preferred(view: Page) -> None:
+    view.go("/collection")
+    view.click("names", "label")
+    view.go("/tidy")
+    first = view.script(
         "const c = document.querySelector('[id^=colour-] .colour-name'); const [code, name] = c.children;"
         "return [name.getBoundingClientRect().x, code.getBoundingClientRect().x]"
     )
@@ -279,39 +279,39 @@ def test_earlier_changes_are_undone_from_the_list(page: Page) -> None:
     assert page.get("/api/colours/5?paper=1")["owning"] == "not owned"
 
 
-def test_a_half_remembered_name_is_found_from_anywhere(page: Page) -> None:
-    page.go("/swatches")
-    page.press("/")
-    page.press("cap fly")
-    page.until_text("Fly Cap", "[role=listbox]")
-    page.press(Keys.ESCAPE)
-    page.press("/")
-    page.press("brakcen", Keys.ENTER)
-    page.until_text("Bracken", "aside h2")
+def test_a_half_remembered_name_is_found_from_anywhere(view: Page) -> None:
+    view.go("/swatches")
+    view.press("/")
+    view.press("cap fly")
+    view.until_text("Fly Cap", "[role=listbox]")
+    view.press(Keys.ESCAPE)
+    view.press("/")
+    view.press("brakcen", Keys.ENTER)
+    view.until_text("Bracken", "aside h2")
 
 
-def test_what_is_set_in_the_toolbar_outlives_a_reload_and_can_be_left(page: Page) -> None:
-    page.go("/tidy")
-    segment(page, "Order", "hue")
-    segment(page, "Shown", "not owned")
-    page.driver.refresh()
-    page.quiet()
-    page.until_text("Yellows", "[role=grid] h2")
-    assert all(", not owned, " in name for name in cells(page))
+def test_what_is_set_in_the_toolbar_outlives_a_reload_and_can_be_left(view: Page) -> None:
+    view.go("/tidy")
+    segment(view, "Order", "hue")
+    segment(view, "Shown", "not owned")
+    view.driver.refresh()
+    view.quiet()
+    view.until_text("Yellows", "[role=grid] h2")
+    assert all(", not owned, " in name for name in cells(view))
     # The finder can ask for a colour that is filtered away: that is said, and shown on request.
-    page.press("/")
-    page.press("heron 119", Keys.ENTER)
-    page.until_text("Fly Cap is not among what is shown")
-    page.click("Show all", "main p button")
-    assert "119 Fly Cap" in page.active("[role=grid]")
+    view.press("/")
+    view.press("heron 119", Keys.ENTER)
+    view.until_text("Fly Cap is not among what is shown")
+    view.click("Show all", "main p button")
+    assert "119 Fly Cap" in view.active("[role=grid]")
 
 
-def test_nothing_that_fits_is_said_with_a_way_out(page: Page) -> None:
-    page.go("/tidy")
-    segment(page, "Shown", "in tray")
-    page.until_text("Nothing here fits what is asked for")
-    page.click("Show all", "main div button")
-    assert len(cells(page)) > 20
+def test_nothing_that_fits_is_said_with_a_way_out(view: Page) -> None:
+    view.go("/tidy")
+    segment(view, "Shown", "in tray")
+    view.until_text("Nothing here fits what is asked for")
+    view.click("Show all", "main div button")
+    assert len(cells(view)) > 20
 
 
 def test_a_range_on_the_shelf_is_ticked_lost_and_found_by_selection(page: Page) -> None:

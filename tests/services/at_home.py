@@ -13,7 +13,7 @@ from tidy_tinder.services.recipes.view import CallView, open_recipe
 from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.services.tidy.shelves import Shelf, shelves
 from tidy_tinder.storage.models import Pencil
-from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
+from tidy_tinder.storage.queries.colours import PencilRow, colour_rows, pencils_by_colour
 
 VELLUM, HOT_PRESSED, PRINT, BUFF = 1, 2, 3, 4
 
@@ -32,11 +32,10 @@ def colour_id(collection: Collection, range_name: str, code: str) -> int:
 
 
 def owned(collection: Collection, name: str) -> set[str]:
-    return {
-        card(collection, c.colour_id).colour.code
-        for c in shelf(collection, name).colours
-        if c.owning is not Owning.NOT_OWNED
-    }
+    """Codes of a range of which there is a pencil, wherever it is; read from the tables alone."""
+    with collection() as session:
+        pencils = pencils_by_colour(session)
+        return {row.code for row in colour_rows(session) if row.range_name == name and pencils.get(row.id)}
 
 
 def owning(collection: Collection, of: int) -> Owning:

@@ -198,5 +198,5 @@ class Artist(RuleBasedStateMachine):
             assert session.execute(text("PRAGMA foreign_key_check")).all() == []
 
 
-Artist.TestCase.settings = settings(max_examples=30, stateful_step_count=20, deadline=None)
+Artist.TestCase.settings = settings(max_examples=20, stateful_step_count=20, deadline=None)
 test_undo_brings_back_what_was = Artist.TestCase

@@ -215,24 +215,18 @@ def test_what_fails_is_told_to_the_log_and_not_waited_for(
     assert card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.trust is Trust.CHART
 
 
-def test_a_restored_collection_is_fitted_anew(demo_file: Path, tmp_path: Path) -> None:
-    files = CollectionFiles(tmp_path / "here" / "collection.sqlite")
-    files.database.parent.mkdir()
-    shutil.copy(demo_file, files.database)
-    collection = open_collection(files.database)
+def test_a_restored_collection_is_fitted_anew(not_fitted: Collection, tmp_path: Path) -> None:
+    files = CollectionFiles(not_fitted.database)
     back_up(files, tmp_path / "copy.zip")
-    fitter = collection.keep_fitted()
-    try:
-        swatch(collection, "119", PRINT, 60.0)
-        collection.fitting()
-        wait_for(fitter, version(collection))
-        restore(files, tmp_path / "copy.zip", collection)
-        assert fitter.newest is None
-        collection.fitting()
-        wait_for(fitter, version(collection))
-        assert card(collection, colour_id(collection, "Heron", "119"), PRINT).mark.trust is Trust.PREDICTED
-    finally:
-        collection.close()
+    fitter = not_fitted.keep_fitted()
+    swatch(not_fitted, "119", PRINT, 60.0)
+    not_fitted.fitting()
+    wait_for(fitter, version(not_fitted))
+    restore(files, tmp_path / "copy.zip", not_fitted)
+    assert fitter.newest is None
+    not_fitted.fitting()
+    wait_for(fitter, version(not_fitted))
+    assert card(not_fitted, colour_id(not_fitted, "Heron", "119"), PRINT).mark.trust is Trust.PREDICTED
 
 
 def test_fitting_now_writes_nothing(demo: Collection) -> None:
