@@ -11,6 +11,8 @@ from pathlib import Path
 
 import pytest
 
+from tidy_tinder.cli import main
+
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
 GOOD = "range,code,name,L,a,b,owned\nLane,1,Red Gate,45,60,35,1\nLane,2,Old Gate,42,52,30,0\nLane,3,Brick,48,50,30,1\n"
 
@@ -27,12 +29,33 @@ def data(demo_file: Path, tmp_path: Path) -> Path:
 
 
 @pytest.fixture
-def run() -> Run:
+def process() -> Run:
+    """The installed command, in a process of its own."""
+
     def command(*arguments: object, code: int = 0) -> subprocess.CompletedProcess[str]:
         done = subprocess.run([COMMAND, *map(str, arguments)], capture_output=True, text=True, timeout=120, check=False)
         assert done.returncode == code, done.stderr
         assert "Traceback" not in done.stderr
         return done
+
+    return command
+
+
+@pytest.fixture
+def run(capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch) -> Run:
+    """The command's own entry point, called here: starting a process takes longer than what most commands do."""
+
+    def command(*arguments: object, code: int = 0) -> subprocess.CompletedProcess[str]:
+        monkeypatch.setattr(sys, "argv", ["tidy-tinder", *map(str, arguments)])
+        capsys.readouterr()
+        ended: object = 0
+        try:
+            main()
+        except SystemExit as end:
+            ended = end.code
+        said = capsys.readouterr()
+        assert ended == code, said.err
+        return subprocess.CompletedProcess(sys.argv, code, said.out, said.err)
 
     return command
 
@@ -50,8 +73,8 @@ def served(data: Path) -> Iterator[str]:
     process.communicate(timeout=20)
 
 
-def test_stand_ins_in_words_and_as_json(run: Run, data: Path) -> None:
-    said = run("standins", "Heron 126", "--on", "vellum", "--demo", "--data", data).stdout
+def test_stand_ins_in_words_and_as_json(process: Run, run: Run, data: Path) -> None:
+    said = process("standins", "Heron 126", "--on", "vellum", "--demo", "--data", data).stdout
     assert said.startswith("Heron 126 Cherry Stone, heavy, on Vellum board, closest overall")
     assert "measured or predicted on this paper" in said
     asked = ("standins", "Heron 126", "--on", "vellum", "--closest", "value", "--json", "--data", data)
@@ -107,13 +130,13 @@ def test_backup_and_restore_by_command(run: Run, tmp_path: Path) -> None:
 
 
 def test_a_served_collection_is_backed_up_but_not_written_by_others(
-    run: Run, data: Path, served: str, tmp_path: Path
+    process: Run, run: Run, data: Path, served: str, tmp_path: Path
 ) -> None:
     assert served.startswith("http://127.0.0.1:")
     file, target = tmp_path / "mine.csv", tmp_path / "all.zip"
     file.write_text(GOOD, encoding="utf-8")
     for arguments in (["import-catalogue", file], ["serve", "--port", "0"]):
-        told = run(*arguments, "--data", data, code=1).stderr
+        told = process(*arguments, "--data", data, code=1).stderr
         assert "The collection is in use" in told
         assert served in told
     run("backup", target, "--data", data)
@@ -122,21 +145,21 @@ def test_a_served_collection_is_backed_up_but_not_written_by_others(
     assert "Cherry Stone" in run("standins", "Heron 126", "--on", "vellum", "--data", data).stdout
 
 
-def test_a_port_that_is_taken_and_one_that_is_none(run: Run, served: str, tmp_path: Path) -> None:
+def test_a_port_that_is_taken_and_one_that_is_none(process: Run, served: str, tmp_path: Path) -> None:
     port = served.rstrip("/").rsplit(":", 1)[1]
-    assert f"Port {port} is taken" in run("serve", "--port", port, "--data", tmp_path / "x", code=1).stderr
-    assert "is not a port" in run("serve", "--port", "99999", "--data", tmp_path / "x", code=1).stderr
+    assert f"Port {port} is taken" in process("serve", "--port", port, "--data", tmp_path / "x", code=1).stderr
+    assert "is not a port" in process("serve", "--port", "99999", "--data", tmp_path / "x", code=1).stderr
 
 
-def test_a_file_that_is_no_collection_is_refused_by_every_command(run: Run, tmp_path: Path) -> None:
+def test_a_file_that_is_no_collection_is_refused_by_every_command(process: Run, tmp_path: Path) -> None:
     folder = tmp_path / "letters"
     folder.mkdir()
     (folder / "collection.sqlite").write_bytes(b"Dear aunt, thank you for the pencils. " * 60)
     for arguments in (["serve", "--port", "0"], ["standins", "Heron 126", "--on", "vellum"]):
-        assert "something else than a Tidy Tinder collection" in run(*arguments, "--data", folder, code=1).stderr
+        assert "something else than a Tidy Tinder collection" in process(*arguments, "--data", folder, code=1).stderr
 
 
-def test_help_names_every_command(run: Run) -> None:
-    said = run("--help").stdout
+def test_help_names_every_command(process: Run) -> None:
+    said = process("--help").stdout
     for name in ("serve", "import-catalogue", "standins", "backup", "restore", "reader"):
         assert name in said

@@ -21,18 +21,26 @@ DOCUMENT = json.loads((Path(__file__).parents[2] / "src/tidy_tinder/web/openapi.
 CHECKS = (not_a_server_error, status_code_conformance, response_schema_conformance)
 
 
+@pytest.fixture(scope="module")
+def document() -> schemathesis.schemas.BaseSchema:
+    """The committed document, read once."""
+    return schemathesis.openapi.from_dict(DOCUMENT)
+
+
 @pytest.fixture
-def fuzzed(demo_file: Path, tmp_path: Path) -> Iterator[schemathesis.schemas.BaseSchema]:
+def fuzzed(
+    document: schemathesis.schemas.BaseSchema, demo_file: Path, tmp_path: Path
+) -> Iterator[schemathesis.schemas.BaseSchema]:
     """The committed document, bound to the application on a copy of the demo."""
     path = tmp_path / "collection.sqlite"
     path.write_bytes(demo_file.read_bytes())
     collection = open_collection(path)
     begin_collection(collection)
-    schema = schemathesis.openapi.from_dict(DOCUMENT)
     app = create_app(collection, demo=True)
-    schema.app = app
-    yield schema
+    document.app = app
+    yield document
     close_devices(app)
+    collection.close()
 
 
 def operations() -> list[tuple[str, str]]:
