@@ -48,9 +48,9 @@ class Anchor:
 def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor]) -> PaperFit:
     """The paper that pencils are fitted on first, from their lighter marks.
 
-    The anchors' pencils are fitted to their heaviest marks alone, on the guess of this paper. Whatever its heavy load
-    and the pencils' scattering really are, those fits have taken it in: here they stay as they are. Raises
-    OutOfRangeError for an unknown class or pressure.
+    body: its reflectance (31,) below the surface. The anchors' pencils are fitted to their heaviest marks
+    alone, on the guess of this paper. Whatever its heavy load and the pencils' scattering really are, those fits have
+    taken it in: here they stay as they are. Raises OutOfRangeError for an unknown class or pressure.
     """
     return _fit(guess_paper(body, tooth), anchors, _HOME_SD)
 
@@ -58,6 +58,7 @@ def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor]) -> Pape
 def fit_paper(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
     """The paper that explains its swatches best, starting from the guess that `guess_paper` makes.
 
+    body: its reflectance (31,) below the surface; anchors hold Lab (3,), D65, 2°.
     Raises OutOfRangeError for an unknown class or pressure.
     """
     return _fit(guess_paper(body, tooth, home), anchors, PRIOR_SD)

@@ -36,7 +36,7 @@ class Solved:
 
 
 def solve(problem: Problem, start: _Array, robust: int, knee: float = 1.0) -> Solved:
-    """The parameters with the least loss for every one of N problems.
+    """The parameters (N, P) with the least loss for every one of N problems, from start (N, P).
 
     The first `robust` residuals are robust: beyond `knee` they count by their size instead of its square.
     """

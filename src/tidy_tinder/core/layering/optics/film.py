@@ -35,7 +35,7 @@ class FreeFilm:
 
 
 def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
-    """Body reflectance of a film of absorption k and scattering s over `ground`; all broadcast together."""
+    """Body reflectance of a film of absorption k and scattering s over `ground`, (…, 31); all broadcast together."""
     k, s, Rg = (np.asarray(v, dtype=np.float64) for v in (k, s, ground))
     tau, both = _tau(k, s), s + k
     # [Rg + τ(s − (s + k)Rg)] / [1 + τ(s + k − s·Rg)], in place: most of a search for pairs is spent here.
@@ -75,7 +75,7 @@ def strip_surface(reflectance: ArrayLike) -> Reflectance:
 
 
 def add_surface(body: ArrayLike) -> Reflectance:
-    """The total reflectance that a reader sees, of a body reflectance."""
+    """The total reflectance (…, 31) that a reader sees, of a body reflectance (…, 31)."""
     return np.asarray(SURFACE + (1.0 - SURFACE) * np.asarray(body, dtype=np.float64))
 
 

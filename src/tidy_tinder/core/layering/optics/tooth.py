@@ -90,7 +90,9 @@ def deposit(paper: PaperModel, pressure: Pressure, softness: float = 1.0, layers
 
 
 def spread(offered: ArrayLike, grain: ArrayLike) -> tuple[_Array, _Array, _Array]:
-    """Load, coverage and thickness of what a bare paper of some grain keeps of the wax offered; they broadcast."""
+    """Load, coverage and thickness of what a bare paper of some grain keeps of the wax offered, in
+    the model's units of load; (…,), they broadcast.
+    """
     load = CAPACITY * -np.expm1(-np.asarray(offered, dtype=np.float64) / CAPACITY)
     coverage = -np.expm1(-load / np.asarray(grain, dtype=np.float64))
     return load, coverage, load / coverage

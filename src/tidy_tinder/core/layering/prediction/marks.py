@@ -81,7 +81,7 @@ def pencil_on(pencil: PencilFit, paper: PaperFit) -> PencilModel:
 
 
 def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -> PaperFit:
-    """A paper of which only its own colour and tooth class are known.
+    """A paper of which only its own colour and tooth class are known. body: its reflectance (31,) below the surface.
 
     home: the paper that pencils were fitted on. How it differs from the usual of its class is the artist's hand and
     what the model lacks, which other papers share. Raises OutOfRangeError for another class.
@@ -110,7 +110,7 @@ def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]
 
 
 def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> Response:
-    """The marks of pencil i at kind i, with slopes, on the paper with these unknowns."""
+    """The marks (N, 3) of pencil i at kind i, Lab, D65, 2°, with slopes, on the paper with these unknowns (U,)."""
     at = np.stack([pencil.unknowns for pencil in pencils]) + unknowns[_SHIFT] * _pull(pencils)
     fine = np.stack([pencil.fine for pencil in pencils])
     usual = paper.model
