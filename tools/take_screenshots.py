@@ -77,7 +77,7 @@ def _take(page: Page, folder: Path) -> None:
     _take_layering(page, keep)
     page.go("/recipes/new")
     page.press(RECIPE)
-    page.until_text("to settle")
+    page.until_text("3 calls, 1 to settle")
     keep("paste")
     page.go("/tidy/catalogue")
     file = folder / "mine.csv"
@@ -139,6 +139,8 @@ def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
     page.script("document.activeElement.blur()")
     page.press(" ")
     page.until_text("away from anything", "[role=alert]")
+    page.fitted()
+    page.until_text("Good enough")
     keep("session")
     for _ in range(2):  # the session has turned to its own paper
         page.press("[")

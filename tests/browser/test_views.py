@@ -106,7 +106,7 @@ def test_focus_menus_fields_and_messages_have_no_hue_either(view: Page, tmp_path
     view.go("/recipes/new")
     view.script(HIDE)
     view.press("Leaf\nHeron\n119 Bracken")
-    view.until_text("to settle")
+    view.until_text("1 to settle")
     view.chord(Keys.CONTROL, "a")
     assert hues(view.pixels()) == 0
 
