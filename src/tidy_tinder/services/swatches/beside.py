@@ -53,7 +53,9 @@ def lay_beside(collection: Collection, asked: Sequence[MarkAsked]) -> tuple[Mark
         first_spectrum: Sequence[float] | None = None
         laid: list[MarkLaid] = []
         for one in asked:
-            scene = scenes.setdefault(one.paper_id, Scene.on(session, one.paper_id))
+            if one.paper_id not in scenes:
+                scenes[one.paper_id] = Scene.on(session, one.paper_id)
+            scene = scenes[one.paper_id]
             colour, seen = scene.colour(one.colour_id), scene.look(Layer(one.colour_id, one.pressure))
             lab = seen.patch.lab if seen else None
             apart = difference(first, lab) if first is not None and lab is not None else None
