@@ -141,3 +141,78 @@ def test_closest_by_value_prefers_the_right_value() -> None:
     both = np.stack([right_value, right_hue])
     assert int(np.argmin(weighted_difference(wanted, both, Closest.VALUE))) == 0
     assert int(np.argmin(weighted_difference(wanted, both, Closest.HUE))) == 1
+
+
+def turned_by(hue: float, chroma_of_it: float, L: float = 50.0) -> list[float]:
+    return [L, chroma_of_it * float(np.cos(np.radians(hue))), chroma_of_it * float(np.sin(np.radians(hue)))]
+
+
+@pytest.mark.parametrize(
+    ("closest", "lightness", "chroma_alone", "hue_alone"),
+    [(Closest.VALUE, 2.0, 1 / 1.5, 1 / 1.5), (Closest.HUE, 0.5, 1.0, 2.0), (Closest.OVERALL, 1.0, 1.0, 1.0)],
+)
+def test_value_and_hue_weigh_one_component_against_the_others(
+    closest: Closest, lightness: float, chroma_alone: float, hue_alone: float
+) -> None:
+    """Ours: kL, kC, kH are ½, 1½, 1½ for value and 2, 1, ½ for hue; each divides its own term (ISO/CIE 11664-6)."""
+
+    def ratio(a: list[float], b: list[float]) -> float:
+        return float(weighted_difference(a, b, closest)) / float(weighted_difference(a, b, Closest.OVERALL))
+
+    assert ratio([50, 0, 0], [55, 0, 0]) == pytest.approx(lightness)
+    assert ratio(turned_by(90, 40), turned_by(90, 46)) == pytest.approx(chroma_alone, rel=1e-3)
+    assert ratio(turned_by(88, 40), turned_by(92, 40)) == pytest.approx(hue_alone, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("offered", "words"),
+    [
+        ([50.9, 0, 30], ()),
+        ([51.1, 0, 30], ("a touch lighter",)),
+        ([52.9, 0, 30], ("a touch lighter",)),
+        ([46.9, 0, 30], ("darker",)),
+        ([58.9, 0, 30], ("lighter",)),
+        ([40.9, 0, 30], ("much darker",)),
+        ([50, 0, 31.4], ()),
+        ([50, 0, 28.4], ("a touch duller",)),
+        ([50, 0, 34.4], ("a touch more vivid",)),
+        ([50, 0, 34.6], ("more vivid",)),
+        ([50, 0, 42.9], ("more vivid",)),
+        ([50, 0, 43.1], ("much more vivid",)),
+    ],
+)
+def test_a_touch_the_bare_word_and_much_begin_at_their_steps(offered: list[float], words: tuple[str, ...]) -> None:
+    """Ours: L* 1, 3 and 9; C*, hue and temperature 1.5, 4.5 and 13."""
+    assert difference([50, 0, 30], offered).words == words
+
+
+@pytest.mark.parametrize(
+    ("by", "says"), [(1.4, None), (1.6, "a touch"), (4.4, "a touch"), (4.6, ""), (12.9, ""), (13.1, "much")]
+)
+def test_a_turn_of_hue_is_worded_by_its_size(by: float, says: str | None) -> None:
+    """At chroma 30 a turn of Δh makes ΔH* = 2·30·sin(Δh/2); about 140°, where a turn is no change of warmth."""
+    turn = 2 * float(np.degrees(np.arcsin(by / 60)))
+    said = difference(turned_by(140 - turn / 2, 30), turned_by(140 + turn / 2, 30)).words
+    of_hue = [word for word in said if word.endswith("greener")]
+    assert of_hue == ([] if says is None else [f"{says} greener".strip()])
+
+
+def test_greys_leaning_to_opposite_hues_are_not_called_a_touch_of_anything() -> None:
+    """Green and violet lie across the warm–cool axis: at ΔE00 11 and more they were "a touch cooler"."""
+    green, violet = turned_by(140, 5.9), turned_by(320, 5.9)
+    assert difference(violet, green).delta_e > 11
+    assert difference(violet, green).words == ("greener",)
+    assert difference(green, violet).words == ("more violet",)
+    assert difference(turned_by(230, 5), turned_by(50, 5)).words == ("warmer",)
+    assert difference(turned_by(50, 5), turned_by(230, 5)).words == ("cooler",)
+
+
+@pytest.mark.parametrize(
+    ("wanted", "offered", "hue"),
+    [(350, 10, "redder"), (10, 350, "more violet"), (355, 15, "redder"), (20, 40, "yellower"), (15, 35, "yellower"),
+     (35, 15, "redder"), (300, 330, "redder"), (330, 300, "more violet")],
+)  # fmt: skip
+def test_hues_are_named_by_the_way_they_turn_across_0_too(wanted: float, offered: float, hue: str) -> None:
+    """The unitary red of CIELAB lies near 24° (Hering's, from memory): below it reds are pinker, above it yellower."""
+    said = difference(turned_by(wanted, 40), turned_by(offered, 40)).words
+    assert any(word.endswith(hue) for word in said), said

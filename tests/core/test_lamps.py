@@ -48,3 +48,18 @@ def test_a_metameric_pair_parts_under_a_lamp_and_a_spectrum_does_not_part_from_i
     assert all(one.delta_e == 0.0 for one in same.lamps)
     with pytest.raises(ShapeError):
         lab_under(Lamp.LED, [0.5, 0.5])
+
+
+def test_what_differs_in_daylight_already_does_not_part_under_a_lamp() -> None:
+    """Two of the chart's greys: plainly different by day, and under a lamp no more than that."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        import colour
+
+        chart = colour.SDS_COLOURCHECKERS["ColorChecker N Ohta"]
+        shape = colour.SpectralShape(400, 700, 10)
+        greys = [chart[name].copy().align(shape).values for name in ("neutral 8 (.23 D)", "neutral 5 (.70 D)")]
+    seen = under_lamps(*greys)
+    assert seen.daylight > 20
+    assert all(abs(one.delta_e - seen.daylight) < 1 for one in seen.lamps)
+    assert not seen.parts

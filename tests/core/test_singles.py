@@ -138,3 +138,28 @@ def test_a_gap_within_the_bands_is_a_tie_and_a_wider_one_is_none() -> None:
     assert [o.tie for o in narrow.on_paper] == [False, False]
     alone = rank_singles(wanted, [known(1, [51, 20, 10], None)])
     assert [o.tie for o in alone.on_paper] == [False]
+
+
+@pytest.mark.parametrize(("gap", "tie"), [(0.9, True), (0.98, False)])
+def test_two_measured_marks_are_a_tie_within_what_repeating_them_would_differ(gap: float, tie: bool) -> None:
+    """Ours: each band is 1.3, and a gap is believed from .512 of both together on, that is from .94."""
+    from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+
+    wanted = [50.0, 0.0, 0.0]
+    first = [52.0, 0.0, 0.0]
+    grey = next(
+        [50 + step / 1000, 0.0, 0.0]
+        for step in range(2000, 6000)
+        if float(delta_e_2000(wanted, [50 + step / 1000, 0, 0]) - delta_e_2000(wanted, first)) >= gap
+    )
+    ranking = rank_singles(known(0, wanted, None), [known(1, grey, None), known(2, first, None)])
+    assert [(o.key, o.tie) for o in ranking.on_paper] == [(2, tie), (1, tie)]
+
+
+def test_a_wide_band_of_the_second_alone_makes_a_tie_too() -> None:
+    wanted = known(0, [50, 20, 10], None)
+    ranking = rank_singles(wanted, [known(1, [51, 20, 10], None), predicted(2, [53.5, 20, 10], 6.0)])
+    assert [o.tie for o in ranking.on_paper] == [True, True]
+    # Charts are printed: they are not said to tie.
+    charts = rank_singles(known(0, None, [50, 0, 0]), [known(1, None, [51, 0, 0]), known(2, None, [51, 0, 0])])
+    assert [o.tie for o in charts.by_chart] == [False, False]

@@ -18,6 +18,8 @@ from tidy_tinder.core.quantities import Scalar, as_lab
 # The orange–blue axis of artists' warm and cool: hue angle 50° is warmest, 230° coolest (ours).
 WARM_HUE_DEGREES = 50.0
 _WARM = np.array([np.cos(np.radians(WARM_HUE_DEGREES)), np.sin(np.radians(WARM_HUE_DEGREES))])
+# And the axis across it, from violet (320°) to green (140°): what warm and cool leave unsaid of a grey.
+_GREEN = np.array([-_WARM[1], _WARM[0]])
 
 
 class Band(StrEnum):
@@ -42,7 +44,7 @@ WORD_STEPS: dict[str, tuple[float, float, float]] = {
     "temperature": (1.5, 4.5, 13.0),
 }
 
-# Below this chroma a hue name says nothing, and only warmer and cooler are used.
+# Below this chroma a hue has no name of its own: a grey is warmer or cooler, or leans to green or to violet.
 _GREY_CHROMA = 6.0
 
 # Which way a hue goes when its angle rises or falls, by sector: (from °, to °, rising, falling).
@@ -170,9 +172,14 @@ def _words(a: Scalar, b: Scalar, delta_e: float, dL: float, dC: float, dH: float
     spoken = [
         ("lightness", dL, "lighter" if dL > 0 else "darker"),
         ("chroma", dC, "more vivid" if dC > 0 else "duller"),
-        ("temperature", dT, "warmer" if dT > 0 else "cooler"),
     ]
-    if min(float(chroma(a)), float(chroma(b))) >= _GREY_CHROMA:
+    greened = float((b - a)[1:] @ _GREEN)
+    grey = min(float(chroma(a)), float(chroma(b))) < _GREY_CHROMA
+    if grey and abs(greened) > abs(dT):
+        spoken.append(("hue", greened, "greener" if greened > 0 else "more violet"))
+    else:
+        spoken.append(("temperature", dT, "warmer" if dT > 0 else "cooler"))
+    if not grey:
         spoken.append(("hue", dH, _hue_word(a, b, dH)))
     ranked = sorted(spoken, key=lambda item: -abs(item[1]) / WORD_STEPS[item[0]][0])
     words = [_with_degree(kind, amount, word) for kind, amount, word in ranked]
