@@ -236,3 +236,37 @@ def test_stacks_stay_what_they_were() -> None:
     }  # fmt: skip
     for name, (found, was) in pinned.items():
         assert np.allclose(found, was, atol=1e-3), name
+
+
+def layer(one: PencilModel, pressure: Pressure, layers: int = 1) -> Layer[PencilModel]:
+    return Layer(one, pressure, layers)
+
+
+def test_passes_of_one_pencil_are_one_deposit_only_at_one_pressure() -> None:
+    """Light then heavy is not heavy then light, and neither is two passes at one pressure."""
+    red = pencil(50.0, 40.0, 20.0, Opacity.SEMI)
+    light, heavy = layer(red, Pressure.LIGHT), layer(red, Pressure.HEAVY)
+    twice = stack([light, light], VELLUM)
+    assert len(twice.after) == 1
+    assert np.allclose(twice.body, mark(red, VELLUM, Pressure.LIGHT, 2))
+    both = stack([light, heavy], VELLUM)
+    assert len(both.after) == 2
+    assert both.load == pytest.approx(stack([heavy, light], VELLUM).load, rel=0.02)
+    assert stack([heavy, heavy], VELLUM).load > both.load + 0.2 > twice.load + 0.4
+    other = pencil(60.0, -30.0, 10.0, Opacity.SEMI)
+    assert len(stack([light, layer(other, Pressure.LIGHT), light], VELLUM).after) == 3
+
+
+def test_the_tooth_never_holds_more_than_it_can() -> None:
+    """However often two pencils are laid heavily, the tooth is full at its capacity and there is no room below none
+    (common practice, no source: past a point the wax slides off).
+    """
+    red, green = pencil(50.0, 40.0, 20.0, Opacity.SEMI), pencil(60.0, -30.0, 10.0, Opacity.SEMI)
+    laid = [layer(one, Pressure.HEAVY, 12) for one in (red, green) * 6]
+    loads = [stack(laid[:count], VELLUM).load for count in range(1, 13)]
+    assert all(0 < load <= CAPACITY for load in loads)
+    assert loads == sorted(loads)
+    assert loads[-1] == pytest.approx(CAPACITY, abs=1e-6)
+    assert stack(laid, VELLUM).room == pytest.approx(0.0, abs=1e-6)
+    burnished = [layer(red, Pressure.BURNISH), layer(green, Pressure.BURNISH)] * 6
+    assert stack(burnished, VELLUM).load <= CAPACITY

@@ -24,7 +24,10 @@ def table(*over_red: tuple[int, float, float]) -> PairTable:
     return PairTable(keys, COATS, labs[:, 0], labs[:, 1], labs[:, 2], nothing.astype(np.uint16), upper, nothing)
 
 
-def picked(made: PairTable, under: Layer[int] = Layer(RED, Pressure.LIGHT), alone: np.ndarray = ALONE) -> list[int]:
+LIGHT_RED = Layer(RED, Pressure.LIGHT)
+
+
+def picked(made: PairTable, under: Layer[int] = LIGHT_RED, alone: np.ndarray = ALONE) -> list[int]:
     greyed = neutralisers(made, under, alone, {**VIVID, GREY: np.array([50.0, 3.0, 0.0])})
     return [one.over.pencil for one in greyed]
 
@@ -32,7 +35,7 @@ def picked(made: PairTable, under: Layer[int] = Layer(RED, Pressure.LIGHT), alon
 def test_what_leaves_least_chroma_comes_first_and_says_what_is_left() -> None:
     made = table((GREEN, 40, 20), (BLUE, 40, 10))
     assert picked(made) == [BLUE, GREEN]
-    best = neutralisers(made, Layer(RED, Pressure.LIGHT), ALONE, VIVID)[0]
+    best = neutralisers(made, LIGHT_RED, ALONE, VIVID)[0]
     assert best.chroma_left == pytest.approx(0.2)
     assert best.difference.delta_L == pytest.approx(-5)
     assert best.over == Layer(BLUE, Pressure.LIGHT)

@@ -11,7 +11,9 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.layering.collection_fit.survey import Survey
-from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
+from tidy_tinder.core.layering.optics.film import add_surface
+from tidy_tinder.core.layering.prediction.marks import PaperFit, off_model
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -108,6 +110,42 @@ def test_the_passage_without_the_call_is_what_lies_round_it(known: Survey, paper
     ranking = rank_in_passage(Passage((below,), (above,)), asked, {}, paper, Closest.OVERALL)
     assert ranking.without == pytest.approx(predict_stacks([[below, above]], paper).lab[0])
     assert rank_in_passage(Passage(), asked, {}, paper, Closest.OVERALL).without is None
+    # What solvent would make of the rest is what the rest is in a passage that solvent dissolves.
+    wet = rank_in_passage(Passage((below,), (above,), solvent=True), asked, {}, paper, Closest.OVERALL)
+    assert wet.without == pytest.approx(predict_stacks([[below, above]], paper, solvent=True).lab[0])
+    assert float(delta_e_2000(wet.without, ranking.without)) > 1.0
+
+
+def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper: PaperFit) -> None:
+    """Ours, by worlds whose truth is known: solvent adds 3 ΔE*ab of standard deviation, each further deposit 1.1."""
+    first, second, third = (Layer(known.pencils[i], Pressure.MEDIUM) for i in (3, 4, 5))
+
+    def own_variance(*laid: Layer[PencilFit], solvent: bool = False) -> float:
+        told = predict_stacks([list(laid)], paper, solvent)
+        plain = paper.spread * off_model(told.lab, reflectance_to_lab(add_surface(paper.body)), [laid[-1].pencil])
+        return float(np.trace(told.off[0] - plain[0])) / 3
+
+    assert own_variance(first) == pytest.approx(0.0, abs=1e-9)
+    assert own_variance(first, second) == pytest.approx(1.1**2)
+    assert own_variance(first, second, third) == pytest.approx(2 * 1.1**2)
+    assert own_variance(first, second, solvent=True) == pytest.approx(1.1**2 + 3.0**2)
+    dry, wet = (predict_stacks([[first, second]], paper, solvent).radius[0] for solvent in (False, True))
+    assert wet > dry + 1.0
+
+
+def test_ties_in_a_passage_are_gaps_within_what_both_share(known: Survey, paper: PaperFit) -> None:
+    """Beside the nearest, a candidate ties where its gap is under 1.28/2.5 of the doubt between the two."""
+    asked = [Layer(known.pencils[0], Pressure.HEAVY)]
+    candidates = {i: [Layer(known.pencils[i], Pressure.HEAVY)] for i in range(1, 24)}
+    offers = rank_in_passage(Passage(), asked, candidates, paper, Closest.OVERALL).offers
+    stacks = predict_stacks([candidates[o.key] for o in offers], paper)
+    for place, offer in enumerate(offers[1:], 1):
+        doubt = (1.28 / 2.5) * stacks.radius_between(0, place)
+        assert offer.tie == (offer.ranked_by - offers[0].ranked_by < doubt)
+    assert offers[0].tie == any(offer.tie for offer in offers[1:])
+    assert not offers[-1].tie
+    same = rank_in_passage(Passage(), asked, {1: asked, 2: asked}, paper, Closest.OVERALL).offers
+    assert [offer.tie for offer in same] == [True, True]
 
 
 def test_bands_of_dissolved_stacks_hold_too(made: Readings, known: Survey, paper: PaperFit) -> None:

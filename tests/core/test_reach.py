@@ -16,9 +16,7 @@ def beyond(wanted: np.ndarray, *colours: np.ndarray) -> list[Beyond]:
     return [one.beyond for one in shortfalls(wanted, np.array(colours))]
 
 
-@pytest.mark.parametrize(
-    ("L", "says"), [(51.9, []), (52.1, [Beyond.DARKER]), (48.1, []), (47.9, [Beyond.LIGHTER])]
-)
+@pytest.mark.parametrize(("L", "says"), [(51.9, []), (52.1, [Beyond.DARKER]), (48.1, []), (47.9, [Beyond.LIGHTER])])
 def test_two_steps_of_lightness_are_forgiven(L: float, says: list[Beyond]) -> None:
     assert beyond(at(50, 40, 30), at(L, 40, 30)) == says
 

@@ -67,6 +67,11 @@ def calls(text: str) -> list[str]:
         ("Heron\n119, medium → 107, heavy", ["Heron 119/medium", "Heron 107/heavy"]),
         ("Heron\n119, 107; light, two layers", ["Heron 119/light/2", "Heron 107/light/2"]),
         ("Heron\ntwo light layers of Amber Jar", ["Heron 111/light/2"]),
+        ("Heron\n119, two layers, heavy", ["Heron 119/heavy/2"]),
+        ("Heron\n119, 107, two layers, heavy", ["Heron 119/heavy/2", "Heron 107/heavy/2"]),
+        ("Heron\n119, heavy, 3 coats; 107, light", ["Heron 119/heavy/3", "Heron 107/light"]),
+        ("Heron\n119 heavy, two layers, light", ["Heron 119/heavy/2"]),
+        ("Heron\n119 double pass, 107 in 20 passes", ["Heron 119//2", "Heron 107//12"]),
         ("Heron\nAmber Jar x3", ["Heron 111//3"]),
         # Numbered, bulleted, with an area before a colon.
         ("Heron\n1. 119\n2) 107\n- 101\nStep 4: 169", ["Heron 119", "Heron 107", "Heron 101", "Heron 169"]),

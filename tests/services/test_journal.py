@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
-from tidy_tinder.services.journal import collection_version, undo, writing
+from tidy_tinder.services.journal import collection_version, past_changes, undo, undoable, writing
 from tidy_tinder.services.recipes.text import remove_recipe
 from tidy_tinder.services.recipes.view import recipe_cards
 from tidy_tinder.services.tidy.ownership import mark_owned
@@ -131,3 +131,20 @@ def test_ids_are_never_given_twice(stocked: Collection) -> None:
 def test_every_change_has_its_words(demo: Collection) -> None:
     with demo() as session:
         assert all(label for label in session.scalars(select(JournalChange.label)))
+
+
+def test_an_undo_is_not_offered_to_be_taken_back(stocked: Collection) -> None:
+    """`u` again and again goes back through the changes; it does not toggle the last one."""
+    first, second = (mark_owned(stocked, [number], True) for number in (1, 2))
+    assert first is not None
+    assert second is not None
+    for change in (second, first):
+        with stocked() as session:
+            offered = undoable(session)
+        assert offered is not None
+        assert (offered.change_id, offered.undone) == (change.change_id, False)
+        undo(stocked, change.change_id)
+    with stocked() as session:
+        assert [(c.undone, c.label.startswith("Undo: ")) for c in past_changes(session, 4)] == [
+            (False, True), (False, True), (True, False), (True, False),
+        ]  # fmt: skip

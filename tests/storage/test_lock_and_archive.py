@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sqlite3
 import subprocess
 import sys
@@ -107,3 +108,17 @@ def test_a_backup_leaves_out_what_can_be_worked_out_again(demo: Collection, demo
         assert copy.execute("SELECT count(*) FROM swatch").fetchone()[0] > 700
     with demo() as session:
         assert (session.scalar(select(func.count(PencilFitted.id))) or 0) > 500
+
+
+def test_the_lock_names_who_holds_it_now_not_who_held_it_before(tmp_path: Path) -> None:
+    database = tmp_path / "collection.sqlite"
+    with only_program(database, "at http://127.0.0.1:65535/ with a long address"):
+        pass
+    with (
+        only_program(database, "at b"),
+        pytest.raises(CollectionInUseError) as told,
+        only_program(database, "c"),
+    ):
+        pass
+    assert told.value.detail.startswith(f"{database} is in use by process {os.getpid()}, at b.")
+    assert "long address" not in told.value.detail

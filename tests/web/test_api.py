@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import io
 import json
+import sqlite3
 from pathlib import Path
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from sqlalchemy import event
 from werkzeug.test import TestResponse
 
+from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.web.errors import status_of
 from tidy_tinder.web.tidy.schemas import ShelvesOut
 
@@ -229,3 +232,21 @@ def test_an_asset_cannot_be_asked_for_outside_its_folder(client: FlaskClient) ->
     for path in ("/../app.py", "/assets/../../app.py", "/%2e%2e/app.py", "/..%2fapp.py"):
         response = client.get(path)
         assert response.status_code == 404 or b"create_app" not in response.data
+
+
+def test_a_collection_that_another_program_writes_to_is_busy_and_nothing_is_lost(
+    client: FlaskClient, demo: Collection
+) -> None:
+    """A writer waits for another one and then says so with 503; what was answered before is there."""
+    event.listen(demo.engine, "connect", lambda raw, _: raw.execute("PRAGMA busy_timeout=50"))
+    demo.engine.dispose()
+    before = client.get("/api/collection").get_json()
+    other = sqlite3.connect(demo.database, isolation_level=None)
+    other.execute("BEGIN IMMEDIATE")
+    told = problem(client.post("/api/tidy/ticks", json={"range_id": 1, "text": "101"}))
+    assert told["status"] == 503
+    assert "Another program is writing" in told["detail"]
+    assert client.get("/api/collection").get_json() == before
+    other.execute("ROLLBACK")
+    other.close()
+    assert client.post("/api/tidy/ticks", json={"range_id": 1, "text": "101"}).status_code == 200

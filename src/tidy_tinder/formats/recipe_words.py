@@ -32,7 +32,7 @@ _PRESSURES = {
 PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
 _COUNTS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "double": 2, "triple": 3}
 LAYERS = re.compile(
-    r"\b(?:(\d{1,2})|(one|two|three|four|five|six|double|triple))\s+(?:\w+\s+)?(?:layers?|coats?|passes)\b|\bx\s?(\d)\b|"
+    r"\b(?:(\d{1,2})|(one|two|three|four|five|six|double|triple))\s+(?:\w+\s+)?(?:layers?|coats?|pass(?:es)?)\b|\bx\s?(\d)\b|"
     r"\b(\d)\s?x\b",
     re.IGNORECASE,
 )

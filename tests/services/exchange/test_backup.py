@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import sqlite3
 import zipfile
@@ -134,3 +135,49 @@ def test_one_program_on_one_collection(tmp_path: Path) -> None:
         pass
     with only_program(database, "again"):
         pass
+
+
+def repacked(backup: Path, bad: Path, name: str, content: bytes, **manifest: object) -> Path:
+    """A backup with one file exchanged or added, and its true checksum in the manifest: only its own guard is left."""
+    with zipfile.ZipFile(backup) as source:
+        files = {n: source.read(n) for n in source.namelist() if n != "manifest.json"} | {name: content}
+        told = json.loads(source.read("manifest.json"))
+    told["files"] = {n: hashlib.sha256(c).hexdigest() for n, c in files.items()}
+    with zipfile.ZipFile(bad, "w") as sink:
+        sink.writestr("manifest.json", json.dumps({**told, **manifest}))
+        for n, c in files.items():
+            sink.writestr(n, c)
+    return bad
+
+
+@pytest.mark.parametrize("name", ["../outside", "pictures/../../outside", "/outside", "pictures/../../../tmp/outside"])
+def test_a_file_that_would_lie_outside_is_refused_for_that(backup: Path, tmp_path: Path, name: str) -> None:
+    bad = repacked(backup, tmp_path / "bad.zip", name, b"not here")
+    unpacked = tmp_path / "deep" / "unpacked"
+    with pytest.raises(BadBackupError, match="outside"):
+        check_archive(bad, unpacked)
+    assert list(tmp_path.rglob("outside*")) == []
+
+
+def test_each_guard_of_an_archive_holds_with_the_right_checksum(backup: Path, tmp_path: Path) -> None:
+    for content, said in (
+        (b"SQLite format 3\0 but not really", "is damaged"),
+        (b"", "not a Tidy Tinder collection"),
+        (b"a letter", "is damaged"),
+    ):
+        bad = repacked(backup, tmp_path / "bad.zip", "collection.sqlite", content)
+        with pytest.raises(BadBackupError, match=said):
+            check_archive(bad, tmp_path / "unpacked")
+    for changed, said in (({"format": 2}, "format 2"), ({"program": "another"}, "not a backup of Tidy Tinder")):
+        bad = repacked(backup, tmp_path / "bad.zip", "pictures/cap.png", b"red", **changed)
+        with pytest.raises(BadBackupError, match=said):
+            check_archive(bad, tmp_path / "unpacked")
+
+
+def test_an_archive_that_unpacks_to_more_than_any_collection_is_refused(
+    backup: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The limit is 8 GB; here it is set below the backup, since eight billion zeros take a minute to pack."""
+    monkeypatch.setattr("tidy_tinder.storage.archive._MOST_BYTES", 1000)
+    with pytest.raises(BadBackupError, match="more than any collection"):
+        check_archive(backup, tmp_path / "unpacked")

@@ -231,3 +231,17 @@ def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:
     ):
         with pytest.raises(NotFoundError):
             wish()
+
+
+def test_a_removed_recipe_comes_back_with_what_was_chosen_on_each_paper(demo: Collection) -> None:
+    wanted = next(c for c in calls(demo, 1) if c.answer is Answer.OPEN)
+    best = standins_for_call(demo, wanted.id, VELLUM, Closest.OVERALL).on_paper[0].colour.id
+    for paper in (VELLUM, BUFF):
+        choose_standin(demo, wanted.id, paper, best)
+    before = [calls(demo, 1, paper) for paper in (VELLUM, BUFF, PRINT)]
+    assert [next(c for c in each if c.id == wanted.id).answer for each in before] == ["stand-in", "stand-in", "open"]
+    removed = remove_recipe(demo, 1)
+    with demo() as session:
+        assert session.scalars(select(Choice).where(Choice.recipe_id == 1)).all() == []
+    undo(demo, removed.change_id)
+    assert [calls(demo, 1, paper) for paper in (VELLUM, BUFF, PRINT)] == before

@@ -14,6 +14,7 @@ from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layers import Layer, turned
 from tidy_tinder.core.vocabulary import Finish, Pressure, Verdict
 from tidy_tinder.devices.errors import NotConnectedError
+from tidy_tinder.services.background.inputs import inputs_of
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.stored_fits import Surveys
 from tidy_tinder.services.collection.patches import LabTriple, Trust
@@ -248,3 +249,16 @@ def test_layers_that_cannot_be_laid_are_refused(demo: Collection, bad: list[tupl
     with pytest.raises(RefusedError, match=says):
         lay_out(demo, VELLUM, laid)
     assert scraps_on(demo, VELLUM) == ()
+
+
+def test_a_strip_dissolved_by_solvent_is_learned_from_as_dissolved(demo: Collection) -> None:
+    numbers = {finish: begun(demo, finish=finish) for finish in (Finish.DRY, Finish.SOLVENT)}
+    for finish, number in numbers.items():
+        expected = seen(demo, number, "laid")[0]
+        assert type_strip(demo, number, False, expected).doubt == "", finish
+    with demo() as session:
+        strips = inputs_of(session).strips
+    assert sorted(strip.solvent for strip in strips) == [False, True]
+    dissolved = next(strip for strip in strips if strip.solvent)
+    assert dissolved.lab == pytest.approx(seen(demo, numbers[Finish.SOLVENT], "laid")[0])
+    assert dissolved.layers == layers(demo)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 import pytest
 from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
@@ -30,6 +32,7 @@ from tidy_tinder.services.swatches.sessions import (
     session_cards,
     skip_item,
 )
+from tidy_tinder.services.swatches.store import remove_swatch
 from tidy_tinder.storage.models import Swatch
 
 
@@ -250,3 +253,66 @@ def test_what_makes_no_session_is_refused(demo: Collection, link: ReaderLink) ->
         read_item(demo, link, 999)
     with pytest.raises(errors.NotConnectedError):
         read_item(demo, ReaderLink(), begin(demo, "119").items[0].id)
+
+
+def test_a_doubted_reading_is_not_averaged_with_the_next_one(demo: Collection, link: ReaderLink) -> None:
+    """The wrong pencil under the reader once must not tint the mark that is kept."""
+    view = begin(demo, "119", average_of=3)
+    heavy = view.items[2].id
+    link.follows = False
+    lay_paper_under(demo, link, PRINT)
+    assert [read_item(demo, link, heavy).outcome for _ in range(3)] == ["more", "more", "doubt"]
+    link.follows = True
+    anew = read_item(demo, link, heavy)
+    assert (anew.outcome, anew.item.readings) == ("more", 1)
+    assert [read_item(demo, link, heavy).outcome for _ in range(2)] == ["more", "stored"]
+    with demo() as session:
+        newest = session.query(Swatch).order_by(Swatch.id.desc()).first()
+    assert newest is not None
+    assert newest.averaged_of == 3
+    true = demo_world().reflectance("Cotton print paper", (("Heron 119", "heavy"),))
+    assert np.max(np.abs(np.array(newest.spectrum) - true)) < 0.06
+
+
+def test_over_black_a_first_mark_may_look_like_the_bare_bar(
+    demo: Collection, link: ReaderLink, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A transparent pencil hardly shows on black (common practice, no source): what looks like the bare bar, L* 23, is
+    kept there, and doubted as soon as an earlier mark says otherwise.
+    """
+    fly_cap = (colour_id(demo, "Heron", "119"),)
+
+    def begin_on_black(only_missing: bool) -> int:
+        plan = SessionPlan(PRINT, Which.CHOSEN, (), over_black=True, colour_ids=fly_cap, only_missing=only_missing)
+        return open_session(demo, start_session(demo, plan)[0]).items[0].id
+
+    lay_paper_under(demo, link, PRINT)
+    true, info = link.read()
+
+    def reads(L: float) -> None:
+        seen = replace(true, reflectance=recover_reflectance([L, 0.0, 0.0]))
+        monkeypatch.setattr(link, "read", lambda: (seen, info))
+
+    reads(23.0)
+    assert read_item(demo, link, begin_on_black(True)).outcome == "stored"
+    reads(40.0)
+    doubted = read_item(demo, link, begin_on_black(False))
+    assert doubted.outcome == "doubt"
+    assert "differs from the earlier swatch" in doubted.item.doubt
+
+
+def test_the_mark_of_a_removed_swatch_waits_again(demo: Collection, link: ReaderLink) -> None:
+    view = begin(demo, "119")
+    read = read_item(demo, link, view.items[0].id)
+    assert read.change is not None
+    with demo() as session:
+        newest = session.query(Swatch).order_by(Swatch.id.desc()).first()
+    assert newest is not None
+    removed = remove_swatch(demo, newest.id)
+    after = open_session(demo, view.card.id)
+    assert (after.items[0].state, after.items[0].reading, after.card.read) == ("waiting", None, 0)
+    assert session_cards(demo)[0].read == 0
+    undo(demo, removed.change_id)
+    assert open_session(demo, view.card.id).items[0].state == "read"
+    remove_swatch(demo, newest.id)
+    assert read_item(demo, link, view.items[0].id).outcome == "stored"
