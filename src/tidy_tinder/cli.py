@@ -5,11 +5,14 @@ from __future__ import annotations
 import json
 import logging
 import socket
+import sqlite3
 import threading
 from contextlib import closing
 from pathlib import Path
+from typing import NoReturn
 
 import click
+from sqlalchemy.exc import SQLAlchemyError
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import TidyTinderError
@@ -23,6 +26,8 @@ from tidy_tinder.services.reader import run_simulated_reader
 from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, RankedStandins, standins_for_text
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
 from tidy_tinder.storage.lock import only_program
+from tidy_tinder.storage.making import is_ready
+from tidy_tinder.storage.trouble import trouble_in
 
 _MOST_THREADS = 6
 
@@ -32,13 +37,22 @@ def main() -> None:
     try:
         cli(standalone_mode=False)
     except TidyTinderError as error:
-        click.echo(f"{error.title}. {error.detail}", err=True)
-        raise SystemExit(1) from None
+        _say(error)
+    except (OSError, SQLAlchemyError, sqlite3.Error) as error:
+        trouble = trouble_in(error)
+        if trouble is None:
+            raise
+        _say(trouble)
     except click.exceptions.Abort:
         raise SystemExit(130) from None
     except click.ClickException as error:
         error.show()
         raise SystemExit(error.exit_code) from None
+
+
+def _say(error: TidyTinderError) -> NoReturn:
+    click.echo(f"{error.title}. {error.detail}", err=True)
+    raise SystemExit(1) from None
 
 
 @click.group()
@@ -110,7 +124,7 @@ def _take_in(collection: Collection, file: Path, preview: bool) -> None:
 @_DATA
 def standins(call: str, paper: str, pressure: str, closest: str, as_json: bool, demo: bool, data: Path | None) -> None:
     """Which pencils at hand come closest to CALL (code, name, or range and code)."""
-    with closing(_open(settings_for(data, demo))) as collection:
+    with closing(_open_for_reading(settings_for(data, demo))) as collection:
         ranked = standins_for_text(collection, call, paper, Pressure(pressure), Closest(closest))
     click.echo(json.dumps(_as_dict(ranked), ensure_ascii=False, indent=1) if as_json else _as_text(ranked))
 
@@ -153,19 +167,26 @@ def reader_command(port: int) -> None:
 
 def _open(settings: Settings) -> Collection:
     """The collection, ready to use: a new one gets its first paper, a new demo its data."""
-    fresh = not settings.database.exists()
-    collection = open_collection(settings.database)
-    if fresh and settings.demo:
-        from tidy_tinder.demo.loader import load_demo  # noqa: PLC0415 -- only the first start of the demo needs it
 
-        click.echo("Loading the demo …", err=True)
-        try:
+    def begin(collection: Collection) -> None:
+        if settings.demo:
+            from tidy_tinder.demo.loader import load_demo  # noqa: PLC0415 -- only the first start of the demo needs it
+
+            click.echo("Loading the demo …", err=True)
             load_demo(collection)
-        except BaseException:
-            settings.database.unlink(missing_ok=True)  # half a demo would be taken for a whole one
-            raise
-    begin_collection(collection)
+        begin_collection(collection)
+
+    collection = open_collection(settings.database, begin=begin)
+    begin_collection(collection)  # one without a paper was left by an earlier version
     return collection
+
+
+def _open_for_reading(settings: Settings) -> Collection:
+    """The collection, which another program may be serving; only one may make it or bring it up to date."""
+    if not is_ready(settings.database):
+        with only_program(settings.database, "making the collection ready"):
+            _open(settings).close()
+    return _open(settings)
 
 
 def _listen(port: int) -> socket.socket:

@@ -5,10 +5,13 @@ from __future__ import annotations
 import pytest
 from sqlalchemy import func, select
 
+from tidy_tinder.core.vocabulary import Tooth
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.context import context
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import collection_version, past_changes, undo, undoable, writing
+from tidy_tinder.services.papers import PaperAs, add_paper, remove_paper
 from tidy_tinder.services.recipes.text import remove_recipe
 from tidy_tinder.services.recipes.view import recipe_cards
 from tidy_tinder.services.tidy.ownership import mark_owned
@@ -55,7 +58,6 @@ def test_nothing_written_is_no_change(stocked: Collection) -> None:
 
 
 def test_a_setting_leaves_the_version_of_the_collection(stocked: Collection) -> None:
-    from tidy_tinder.services.collection.context import context
     from tidy_tinder.services.collection.preferences import set_closest
 
     before = version(stocked)
@@ -148,3 +150,38 @@ def test_an_undo_is_not_offered_to_be_taken_back(stocked: Collection) -> None:
         assert [(c.undone, c.label.startswith("Undo: ")) for c in past_changes(session, 4)] == [
             (False, True), (False, True), (True, False), (True, False),
         ]  # fmt: skip
+
+
+def test_what_a_collection_begins_with_is_not_offered_and_not_undone(empty: Collection, demo: Collection) -> None:
+    for collection in (empty, demo):
+        with collection() as session:
+            assert undoable(session) is None
+            assert past_changes(session) == ()
+            first = session.scalar(select(func.min(JournalChange.id)))
+        assert first is not None
+        with pytest.raises(RefusedError, match="began with, and stays"):
+            undo(collection, first)
+        assert context(collection).papers
+
+
+def test_a_collection_keeps_a_paper_whatever_is_undone(empty: Collection) -> None:
+    paper = PaperAs("Second", "", "", (95.0, 0.0, 2.0), Tooth.SMOOTH, 9, False, False)
+    added = add_paper(empty, paper)[1]
+    remove_paper(empty, 1)
+    with pytest.raises(RefusedError, match="always has a paper"):
+        undo(empty, added.change_id)
+    assert [paper.id for paper in context(empty).papers] == [2]
+
+
+def test_hundreds_of_changes_are_taken_back_in_their_order(stocked: Collection) -> None:
+    """Undo ended after fifteen, since the undoings were counted among the newest thirty."""
+    made = [mark_owned(stocked, [number % 2 + 1], number % 4 < 2) for number in range(120)]
+    changes = [change.change_id for change in made if change is not None]
+    assert len(changes) > 100
+    for expected in reversed(changes):
+        with stocked() as session:
+            newest = undoable(session)
+        assert newest is not None
+        assert newest.change_id == expected
+        undo(stocked, newest.change_id)
+    assert count(stocked, Pencil) == 0

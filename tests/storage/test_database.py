@@ -17,14 +17,9 @@ from tests.conftest import close
 
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.journal import writing
-from tidy_tinder.storage.engine import (
-    NEWEST_LAYOUT,
-    layout_of,
-    migrate,
-    migration_config,
-    open_database,
-)
+from tidy_tinder.storage.engine import open_database
 from tidy_tinder.storage.errors import DatabaseTooNewError, NotADatabaseError
+from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate, migration_config
 from tidy_tinder.storage.models import Base, Colour, ColourRange, Paper, Pencil, Swatch
 
 

@@ -19,6 +19,7 @@ from tidy_tinder.core.errors import TidyTinderError
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.storage.archive import check_archive, write_archive
 from tidy_tinder.storage.errors import BadBackupError, CollectionInUseError
+from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate
 from tidy_tinder.storage.lock import only_program
 from tidy_tinder.storage.models import PencilFitted
 
@@ -88,10 +89,14 @@ def test_a_file_that_the_manifest_names_must_be_there(demo_file: Path, tmp_path:
 
 
 def test_a_backup_of_an_older_layout_is_brought_up_to_date(tmp_path: Path) -> None:
-    from tidy_tinder.storage.engine import NEWEST_LAYOUT, layout_of, migrate
-
     old = tmp_path / "old.sqlite"
     migrate(old, "0001")
+    with closing(sqlite3.connect(old)) as connection:
+        connection.execute(
+            "INSERT INTO paper (name, mill, kind, position, lab_L, lab_a, lab_b, tooth, most_layers, absorbent, "
+            "stands_solvent, notes, revision) VALUES ('Old board', '', '', 0, 95, 0, 2, 'smooth', 9, 0, 0, '', 1)"
+        )
+        connection.commit()
     write_archive(old, tmp_path / "none", tmp_path / "old.zip")
     found = check_archive(tmp_path / "old.zip", tmp_path / "out")
     assert found.layout == "0001"

@@ -26,6 +26,7 @@ from tidy_tinder.services.exchange.bulk import (
     describe_ranges,
 )
 from tidy_tinder.services.exchange.catalogue import import_catalogue
+from tidy_tinder.services.journal import as_beginning
 from tidy_tinder.services.papers import PaperAs, add_papers
 from tidy_tinder.services.recipes.text import save_recipe
 
@@ -52,6 +53,9 @@ def load_demo(collection: Collection) -> None:
         save_recipe(collection, file.read_text(encoding="utf-8"))
     first = next(p.id for p in context(collection).papers if p.name == _FIRST_PAPER)
     set_paper(collection, first)
+    with collection() as session:
+        as_beginning(session)
+        session.commit()
 
 
 def _json(folder: Traversable, name: str) -> list[dict[str, Any]]:

@@ -13,16 +13,18 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import Any
 
-from sqlalchemy import event, func, insert, inspect, select
+from sqlalchemy import ColumnElement, event, func, insert, inspect, select, update
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, aliased
 
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError, TwoVersions
 from tidy_tinder.storage.engine import WRITER
-from tidy_tinder.storage.models import JournalChange, Journaled, JournalEntry
+from tidy_tinder.storage.models import JournalChange, Journaled, JournalEntry, Paper
 
 Row = dict[str, Any]
 _UNDO = "Undo: "
+# The kind of change that makes a collection what it begins as.
+BEGINNING = "beginning"
 
 
 @dataclass(frozen=True)
@@ -105,8 +107,13 @@ def relabel(session: Session, label: str) -> None:
 
 def collection_version(session: Session) -> int:
     """Number of the newest change to the collection; 0 for a new one. The key of everything cached."""
-    newest = select(func.max(JournalChange.id)).where(JournalChange.kind == "collection")
+    newest = select(func.max(JournalChange.id)).where(JournalChange.kind != "setting")
     return session.scalar(newest) or 0
+
+
+def as_beginning(session: Session) -> None:
+    """Let all changes so far be what the collection begins with, which is not undone."""
+    session.execute(update(JournalChange).where(JournalChange.kind == "collection").values(kind=BEGINNING))
 
 
 def tables_version(session: Session, tables: Sequence[str]) -> int:
@@ -137,6 +144,18 @@ class PastChange:
 
 def past_changes(session: Session, limit: int = 50) -> tuple[PastChange, ...]:
     """The newest changes to the collection, the newest first."""
+    return _past(session, limit=limit)
+
+
+def undoable(session: Session) -> PastChange | None:
+    """The change that undo would take back: the newest that is no undoing and was not undone."""
+    undoing = aliased(JournalChange)
+    undone = select(undoing.id).where(undoing.undoes_id == JournalChange.id).exists()
+    return next(iter(_past(session, JournalChange.undoes_id.is_(None), ~undone, limit=1)), None)
+
+
+def _past(session: Session, *conditions: ColumnElement[bool], limit: int) -> tuple[PastChange, ...]:
+    """The newest changes of the collection for which these conditions hold."""
     undoing = aliased(JournalChange)
     rows = (
         select(func.count(JournalEntry.id)).where(JournalEntry.change_id == JournalChange.id).scalar_subquery()
@@ -144,7 +163,7 @@ def past_changes(session: Session, limit: int = 50) -> tuple[PastChange, ...]:
     query = (
         select(JournalChange.id, JournalChange.label, rows, JournalChange.made_at, undoing.id)
         .outerjoin(undoing, undoing.undoes_id == JournalChange.id)
-        .where(JournalChange.kind == "collection")
+        .where(JournalChange.kind == "collection", *conditions)
         .order_by(JournalChange.id.desc())
         .limit(limit)
     )
@@ -152,12 +171,6 @@ def past_changes(session: Session, limit: int = 50) -> tuple[PastChange, ...]:
         PastChange(id_, label, count, made_at.replace(tzinfo=UTC), undone is not None)
         for id_, label, count, made_at, undone in session.execute(query).all()
     )
-
-
-def undoable(session: Session) -> PastChange | None:
-    """The change that undo would take back: the newest that is no undoing and was not undone."""
-    newest = (c for c in past_changes(session, 30) if not c.undone and not c.label.startswith(_UNDO))
-    return next(newest, None)
 
 
 def revise(row: Journaled, revision: int, changes: Row, what: str) -> None:
@@ -198,6 +211,8 @@ def undo(open_session: Callable[[], Session], change_id: int) -> Changed:
         if change is None:
             raise NotFoundError(f"There is no change number {change_id} to take back.")
         label = change.label
+        if change.kind == BEGINNING:
+            raise RefusedError(f"“{label}” is what this collection began with, and stays.")
         if session.scalar(select(JournalChange.id).where(JournalChange.undoes_id == change_id)):
             raise RefusedError(f"“{label}” was already taken back.")
     try:
@@ -207,6 +222,10 @@ def undo(open_session: Callable[[], Session], change_id: int) -> Changed:
             ).all()
             for entry in entries:
                 _put_back(session, entry, label)
+            if session.scalar(select(Paper.id).limit(1)) is None:
+                raise RefusedError(
+                    f"“{label}” was not taken back: a collection always has a paper, and this is its last."
+                )
             return changed(session)
     except IntegrityError:
         # A row that the change made is what a later one rests on, or the other way round.

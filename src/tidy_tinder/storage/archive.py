@@ -9,17 +9,29 @@ from __future__ import annotations
 
 import hashlib
 import json
+import shutil
 import sqlite3
 import tempfile
 import zipfile
+import zlib
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from tidy_tinder.storage.engine import NEWEST_LAYOUT, layout_of, migrate
-from tidy_tinder.storage.errors import BadBackupError, DatabaseTooNewError
+from sqlalchemy.exc import SQLAlchemyError
+
+from tidy_tinder.storage.errors import (
+    BadBackupError,
+    DatabaseTooNewError,
+    DiskFullError,
+    NotACollectionError,
+    NotADatabaseError,
+)
+from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate
+from tidy_tinder.storage.soundness import check_has_paper, check_integrity, check_sound
+from tidy_tinder.storage.trouble import plainly, trouble_in
 
 _PROGRAM = "tidy-tinder"
 _FORMAT = 1
@@ -28,6 +40,8 @@ _MANIFEST = "manifest.json"
 # A backup that unpacks to more than this is none of ours.
 _MOST_BYTES = 8_000_000_000
 _CHUNK = 1 << 20
+# What reading a file can raise that is no archive, or a damaged one, or one packed in a way that is not understood.
+_NOT_WHOLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError)
 _WORKED_OUT = {"pencil_fitted", "fitting_job"}
 
 
@@ -86,26 +100,37 @@ def check_archive(file: Path, folder: Path) -> Archive:
         with zipfile.ZipFile(file) as archive:
             manifest = _read_manifest(archive)
             _unpack(archive, manifest, folder)
-    except (zipfile.BadZipFile, EOFError, OSError) as error:
-        raise BadBackupError(f"{file.name} is not a whole backup file ({error}). Nothing was changed.") from None
-    database = folder / _DATABASE
+    except _NOT_WHOLE as error:
+        if (trouble := trouble_in(error)) is not None:
+            raise trouble from error
+        raise BadBackupError(
+            f"{file.name} is not a whole backup file ({plainly(error)}). Nothing was changed."
+        ) from None
     try:
-        with closing(sqlite3.connect(database)) as connection:
-            integrity = connection.execute("PRAGMA integrity_check").fetchone()[0]
-    except sqlite3.DatabaseError as error:
-        integrity = str(error)
-    if integrity != "ok":
-        raise BadBackupError(f"The database in {file.name} is damaged: {integrity}. Nothing was changed.")
-    if layout_of(database) is None:
-        raise BadBackupError(f"The database in {file.name} is not a Tidy Tinder collection. Nothing was changed.")
-    try:
-        migrate(database)
+        _check_database(folder / _DATABASE)
     except DatabaseTooNewError:
         raise DatabaseTooNewError(
             f"{file.name} was made by a newer Tidy Tinder (layout {manifest['layout']}; this one knows "
             f"{NEWEST_LAYOUT}). Restore it with that version; nothing was changed."
         ) from None
+    except NotACollectionError as error:
+        raise BadBackupError(f"{file.name} holds no whole collection: {error.detail}. Nothing was changed.") from None
     return Archive(str(manifest["made_at"]), str(manifest["layout"]), len(manifest["files"]) - 1)
+
+
+def _check_database(database: Path) -> None:
+    """Bring an unpacked database to the newest layout and check it. Raises NotACollectionError, DatabaseTooNewError."""
+    try:
+        check_integrity(database)
+        if layout_of(database) is None:
+            raise NotACollectionError("it is not a Tidy Tinder collection")
+        migrate(database)
+        check_sound(database)
+        check_has_paper(database)
+    except (sqlite3.Error, SQLAlchemyError, NotADatabaseError, UnicodeError) as error:
+        if isinstance(trouble := trouble_in(error), DiskFullError):
+            raise trouble from error
+        raise NotACollectionError(f"its tables are not those of a collection ({plainly(error)})") from None
 
 
 def put_in_place(folder: Path, database: Path, pictures: Path) -> None:
@@ -118,15 +143,17 @@ def put_in_place(folder: Path, database: Path, pictures: Path) -> None:
         for picture in (p for p in restored.rglob("*") if p.is_file()):
             place = pictures / picture.relative_to(restored)
             place.parent.mkdir(parents=True, exist_ok=True)
-            place.write_bytes(picture.read_bytes())
+            arriving = place.with_name(f"{place.name}.arriving")
+            shutil.copyfile(picture, arriving)
+            arriving.replace(place)
 
 
 def _read_manifest(archive: zipfile.ZipFile) -> dict[str, Any]:
     try:
         manifest = json.loads(archive.read(_MANIFEST))
-        ours = manifest["program"] == _PROGRAM and isinstance(manifest["files"], dict)
+        ours = manifest["program"] == _PROGRAM and all(isinstance(d, str) for d in manifest["files"].values())
         number = int(manifest["format"])
-    except (KeyError, TypeError, ValueError):
+    except (KeyError, TypeError, ValueError, AttributeError, RecursionError):
         raise BadBackupError("It has no readable manifest, so it is not a backup of Tidy Tinder.") from None
     if not ours or _DATABASE not in manifest["files"]:
         raise BadBackupError("It is not a backup of Tidy Tinder, or holds no collection.")

@@ -23,6 +23,42 @@ class NotADatabaseError(StorageError):
     title = "This file is not a Tidy Tinder database"
 
 
+class NotUpgradedError(StorageError):
+    """The file could not be brought to the newest layout; it is as it was."""
+
+    title = "The collection was not upgraded"
+
+
+class NotACollectionError(StorageError):
+    """A database is not, or not wholly, a collection; its detail says what is wrong, as part of a sentence."""
+
+    title = "This is not a whole collection"
+
+
+class DiskFullError(StorageError):
+    """There is no room to keep what was to be kept."""
+
+    title = "The disk is full"
+
+
+class CannotWriteError(StorageError):
+    """A folder or a file cannot be used."""
+
+    title = "The collection cannot be written"
+
+
+class CollectionBusyError(StorageError):
+    """Another program holds the file for too long."""
+
+    title = "The collection is busy"
+
+
+class DamagedError(StorageError):
+    """The file of the collection is damaged."""
+
+    title = "The collection is damaged"
+
+
 class CollectionInUseError(StorageError):
     """Another program has the collection open."""
 

@@ -7,13 +7,21 @@ from dataclasses import asdict
 
 from flask import Flask, Response, make_response
 from pydantic import BaseModel, Field, ValidationError
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException
 
 from tidy_tinder.core.errors import CoreError, TidyTinderError
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.services.errors import ChangedMeanwhileError, InvalidFileError, NotFoundError, RefusedError
-from tidy_tinder.storage.errors import BadBackupError, DatabaseTooNewError, StorageError
+from tidy_tinder.storage.errors import (
+    BadBackupError,
+    CannotWriteError,
+    CollectionBusyError,
+    DatabaseTooNewError,
+    DiskFullError,
+    StorageError,
+)
+from tidy_tinder.storage.trouble import trouble_in
 
 _log = logging.getLogger(__name__)
 
@@ -55,6 +63,9 @@ _STATUS: tuple[tuple[type[TidyTinderError], int], ...] = (
     (ReaderError, 424),
     (BadBackupError, 422),
     (DatabaseTooNewError, 422),
+    (CollectionBusyError, 503),
+    (CannotWriteError, 503),
+    (DiskFullError, 507),
     (StorageError, 500),
     (TidyTinderError, 500),
 )
@@ -110,12 +121,11 @@ def setup_errors(app: Flask) -> None:
         status = error.code or 500
         return problem_response(_PLAIN_TITLES.get(status, error.name), error.description or "", status)
 
-    @app.errorhandler(OperationalError)
-    def _busy(error: OperationalError) -> Response:
-        if "locked" not in str(error):
-            return _unforeseen(error)
-        detail = "Another program is writing to the collection. Wait a moment and try again; nothing was lost."
-        return problem_response("The collection is busy", detail, 503)
+    @app.errorhandler(OSError)
+    @app.errorhandler(DBAPIError)
+    def _trouble(error: Exception) -> Response:
+        trouble = trouble_in(error)
+        return _unforeseen(error) if trouble is None else _ours(trouble)
 
     @app.errorhandler(Exception)
     def _unforeseen(error: Exception) -> Response:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar, cast
@@ -99,9 +100,20 @@ class Collection:
         self.engine.dispose()
 
 
-def open_collection(database: Path, surveys: Surveys | None = None) -> Collection:
-    """Open (and create or migrate) a collection. Raises DatabaseTooNewError, NotADatabaseError."""
-    return Collection(open_database(database), surveys)
+def open_collection(
+    database: Path, surveys: Surveys | None = None, begin: Callable[[Collection], None] | None = None
+) -> Collection:
+    """Open a collection, made or brought to the newest layout first. begin: gives a new one what it begins with.
+
+    Raises DatabaseTooNewError, NotADatabaseError, NotUpgradedError.
+    """
+
+    def fill(unfinished: Path) -> None:
+        if begin is not None:
+            with closing(Collection(open_database(unfinished))) as collection:
+                begin(collection)
+
+    return Collection(open_database(database, fill), surveys)
 
 
 def collection_of(session: Session) -> Collection:

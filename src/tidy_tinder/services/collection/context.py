@@ -16,6 +16,7 @@ from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, patch
 from tidy_tinder.services.collection.preferences import read_setting
 from tidy_tinder.services.journal import (
+    BEGINNING,
     PastChange,
     collection_version,
     past_changes,
@@ -61,11 +62,13 @@ class Context:
 
 def begin_collection(collection: Collection) -> None:
     """Give a new collection its one white paper; does nothing where there is a paper."""
-    with writing(collection, "New collection") as session:
-        if session.scalar(select(func.count(Paper.id))) == 0:
-            L, a, b = _FIRST_PAPER_LAB
-            kind = "ordinary white drawing paper"
-            session.add(Paper(name="White paper", kind=kind, position=0, lab_L=L, lab_a=a, lab_b=b))
+    with collection() as session:
+        if session.scalar(select(Paper.id).limit(1)) is not None:
+            return
+    with writing(collection, "New collection", kind=BEGINNING) as session:
+        L, a, b = _FIRST_PAPER_LAB
+        kind = "ordinary white drawing paper"
+        session.add(Paper(name="White paper", kind=kind, position=0, lab_L=L, lab_a=a, lab_b=b))
 
 
 def context(collection: Collection) -> Context:

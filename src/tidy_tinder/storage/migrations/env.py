@@ -1,4 +1,4 @@
-"""Alembic's entry: runs on the connection that storage.engine.migrate opened."""
+"""Alembic's entry: runs on the connection that storage.layout.migrate opened."""
 
 from alembic import context
 

@@ -15,13 +15,13 @@ from tidy_tinder.storage.models.states import JobState
 class JournalChange(Base):
     """One change as the artist made it.
 
-    The id of the newest change of kind "collection" is the collection's version; a change of a setting,
-    such as the paper at hand, leaves what was computed from the collection valid.
+    The id of the newest change that is no setting is the collection's version; a change of a setting, such as the
+    paper at hand, leaves what was computed from the collection valid. What a collection begins with is not undone.
     """
 
     __tablename__ = "journal_change"
     __table_args__ = (
-        one_of("kind", ("collection", "setting"), "kind_known"),
+        one_of("kind", ("collection", "setting", "beginning"), "kind_known"),
         KEEP_IDS,
     )
 
@@ -29,7 +29,7 @@ class JournalChange(Base):
     made_at: Mapped[datetime]
     label: Mapped[str]
     kind: Mapped[str] = mapped_column(default="collection")
-    undoes_id: Mapped[int | None] = mapped_column(ForeignKey("journal_change.id"))
+    undoes_id: Mapped[int | None] = mapped_column(ForeignKey("journal_change.id"), index=True)
     entries: Mapped[list[JournalEntry]] = relationship(order_by="JournalEntry.position", viewonly=True)
 
 

@@ -62,6 +62,7 @@ class RecipeCall(Journaled):
         UniqueConstraint("step_id", "position"),
         one_of("state", CallState, "state_known"),
         one_of("pressure", (*MARK_PRESSURES, ""), "pressure_known"),
+        one_of("role", (*Role, ""), "role_known"),
         CheckConstraint(f"layers BETWEEN 1 AND {MOST_LAYERS}", name="layers_bounds"),
         CheckConstraint("state IN ('unsettled', 'dismissed') OR colour_id IS NOT NULL", name="settled_has_colour"),
         KEEP_IDS,

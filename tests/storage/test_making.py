@@ -1,0 +1,201 @@
+"""A collection is made and upgraded whole or not at all, whatever stops the program meanwhile."""
+
+from __future__ import annotations
+
+import shutil
+import signal
+import sqlite3
+import subprocess
+import sys
+import time
+from contextlib import closing
+from pathlib import Path
+
+import pytest
+from alembic import command
+from sqlalchemy import create_engine, select
+from sqlalchemy.pool import NullPool
+from tests.conftest import close
+
+from tidy_tinder.services.background.runtime import open_collection
+from tidy_tinder.services.collection.context import begin_collection, context
+from tidy_tinder.storage.engine import open_database
+from tidy_tinder.storage.errors import NotADatabaseError, NotUpgradedError
+from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate, migration_config
+from tidy_tinder.storage.making import is_ready, make_ready
+from tidy_tinder.storage.models import Swatch
+from tidy_tinder.storage.soundness import check_has_paper, check_sound
+
+LAYOUTS = ("0001", "0002", "0003", "0004", "0005")
+
+START = """
+import pathlib, sys
+from tidy_tinder.cli import _open
+from tidy_tinder.settings import Settings
+print("begins", flush=True)
+_open(Settings(pathlib.Path(sys.argv[1]), sys.argv[2] == "demo")).close()
+print("ready", flush=True)
+"""
+
+
+def rows(path: Path, query: str) -> list[tuple[object, ...]]:
+    with closing(sqlite3.connect(path)) as connection:
+        return connection.execute(query).fetchall()
+
+
+def write(path: Path, *statements: str) -> None:
+    with closing(sqlite3.connect(path)) as connection:
+        for statement in statements:
+            connection.execute(statement)
+        connection.commit()
+
+
+def lowered(demo_file: Path, path: Path, layout: str) -> Path:
+    """A copy of the demo as an earlier version of the program had it."""
+    shutil.copy(demo_file, path)
+    config = migration_config(path)
+    engine = create_engine(f"sqlite:///{path}", poolclass=NullPool)
+    with engine.connect() as connection:
+        config.attributes["connection"] = connection
+        command.downgrade(config, layout)
+        connection.commit()
+    return path
+
+
+def stopped(folder: Path, what: str, after: float) -> bool:
+    """Start the program, kill it so many seconds after it began its work; whether it was done before."""
+    process = subprocess.Popen([sys.executable, "-c", START, folder, what], stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    assert process.stdout.readline() == "begins\n"
+    time.sleep(after)
+    process.send_signal(signal.SIGKILL)
+    return "ready" in process.communicate(timeout=60)[0]
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(("what", "longest"), [("own", 0.8), ("demo", 2.0)])
+def test_a_first_start_that_is_killed_is_begun_anew(tmp_path: Path, what: str, longest: float) -> None:
+    """Killed at moments all over its first start, the next one succeeds, and never finds half a collection."""
+    for number in range(5):
+        folder = tmp_path / str(number)
+        stopped(folder, what, longest * number / 5)
+        path = folder / "collection.sqlite"
+        if path.exists():
+            check_sound(path)
+            check_has_paper(path)
+        collection = open_collection(path, begin=begin_collection)
+        assert context(collection).papers
+        close(collection)
+        assert sorted(p.name for p in folder.iterdir() if "unfinished" in p.name) == []
+
+
+@pytest.mark.slow
+def test_an_upgrade_that_is_killed_leaves_the_old_or_the_new_layout_whole(demo_file: Path, tmp_path: Path) -> None:
+    swatches = rows(demo_file, "SELECT count(*), sum(lab_L) FROM swatch")
+    for number, layout in enumerate(LAYOUTS):
+        folder = tmp_path / layout
+        folder.mkdir()
+        path = lowered(demo_file, folder / "collection.sqlite", layout)
+        stopped(folder, "own", 0.15 * number)
+        assert layout_of(path) in (layout, NEWEST_LAYOUT)
+        make_ready(path)
+        check_sound(path)
+        assert rows(path, "SELECT count(*), sum(lab_L) FROM swatch") == swatches
+
+
+def test_a_new_collection_appears_with_all_that_it_begins_with(tmp_path: Path) -> None:
+    path = tmp_path / "collection.sqlite"
+
+    def fill(unfinished: Path) -> None:
+        assert not path.exists()
+        migrate(unfinished)
+        write(unfinished, "INSERT INTO setting (name, value, revision) VALUES ('paper', '1', 1)")
+
+    make_ready(path, fill)
+    assert is_ready(path)
+    assert rows(path, "SELECT value FROM setting") == [("1",)]
+    assert [p.name for p in tmp_path.iterdir()] == ["collection.sqlite"]
+
+
+def test_what_goes_wrong_while_it_is_made_leaves_nothing(tmp_path: Path) -> None:
+    path = tmp_path / "collection.sqlite"
+
+    def fill(_: Path) -> None:
+        raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        make_ready(path, fill)
+    assert list(tmp_path.iterdir()) == []
+    make_ready(path)
+    assert is_ready(path)
+
+
+@pytest.mark.parametrize("half", ["nothing", "empty database", "some tables", "no version", "an upgrade"])
+def test_what_an_earlier_version_left_half_made_is_made_again(tmp_path: Path, half: str) -> None:
+    path = tmp_path / "collection.sqlite"
+    path.touch()
+    if half == "empty database":
+        write(path, "PRAGMA user_version = 1")
+    if half in ("some tables", "no version"):
+        migrate(path)
+        write(path, "DELETE FROM alembic_version", "DROP TABLE choice")
+    if half == "some tables":
+        write(path, "DROP TABLE alembic_version")
+    if half == "an upgrade":
+        migrate(path, "0003")
+        write(path, "ALTER TABLE choice ADD COLUMN layers INTEGER")
+    # The log of a file that is gone belongs to no other one.
+    (tmp_path / "collection.sqlite-wal").write_bytes(b"left by a killed program")
+    make_ready(path)
+    assert is_ready(path)
+    check_sound(path)
+
+
+def test_a_database_of_something_else_is_left_alone(tmp_path: Path) -> None:
+    path = tmp_path / "collection.sqlite"
+    write(path, "CREATE TABLE letters (text TEXT)", "INSERT INTO letters VALUES ('Dear aunt')")
+    with pytest.raises(NotADatabaseError, match="something else"):
+        open_database(path)
+    assert rows(path, "SELECT text FROM letters") == [("Dear aunt",)]
+
+
+@pytest.mark.parametrize("layout", LAYOUTS)
+def test_an_older_layout_is_upgraded_on_a_copy_and_kept(demo_file: Path, tmp_path: Path, layout: str) -> None:
+    path = lowered(demo_file, tmp_path / "collection.sqlite", layout)
+    # Some of it stands only in the write-ahead log of a killed program.
+    with closing(sqlite3.connect(path)) as connection:
+        connection.execute("PRAGMA journal_mode=WAL")
+        connection.execute("UPDATE paper SET name = 'Renamed at last' WHERE id = 1")
+        connection.commit()
+        for end in ("", "-wal"):
+            shutil.copy(tmp_path / f"collection.sqlite{end}", tmp_path / f"killed.sqlite{end}")
+    killed = tmp_path / "killed.sqlite"
+    factory = open_database(killed)
+    check_sound(killed)
+    assert rows(killed, "SELECT name FROM paper WHERE id = 1") == [("Renamed at last",)]
+    with factory() as session:
+        assert len(session.scalars(select(Swatch)).all()) == 763
+    factory.kw["bind"].dispose()
+    (kept,) = (tmp_path / "backups").iterdir()
+    assert layout_of(kept) == layout
+    assert rows(kept, "SELECT name FROM paper WHERE id = 1") == [("Renamed at last",)]
+
+
+def test_an_upgrade_that_cannot_be_is_refused_in_words_and_changes_nothing(demo_file: Path, tmp_path: Path) -> None:
+    path = lowered(demo_file, tmp_path / "collection.sqlite", "0003")
+    write(path, "DROP TABLE choice")
+    before = path.read_bytes()
+    with pytest.raises(NotUpgradedError, match=r"choice.*It is as it was before"):
+        open_database(path)
+    assert path.read_bytes() == before
+    assert [p.name for p in tmp_path.iterdir()] == ["collection.sqlite"]
+
+
+def test_the_first_paper_is_not_undone_in_a_collection_of_an_earlier_version(tmp_path: Path) -> None:
+    path = tmp_path / "collection.sqlite"
+    migrate(path, "0005")
+    write(
+        path, "INSERT INTO journal_change (made_at, label, kind) VALUES ('2026-01-01', 'New collection', 'collection')"
+    )
+    make_ready(path)
+    assert rows(path, "SELECT kind FROM journal_change") == [("beginning",)]
