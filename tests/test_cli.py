@@ -4,9 +4,13 @@ from __future__ import annotations
 
 import json
 import shutil
+import signal
+import sqlite3
 import subprocess
 import sys
+import urllib.request
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -157,6 +161,30 @@ def test_a_file_that_is_no_collection_is_refused_by_every_command(process: Run, 
     (folder / "collection.sqlite").write_bytes(b"Dear aunt, thank you for the pencils. " * 60)
     for arguments in (["serve", "--port", "0"], ["standins", "Heron 126", "--on", "vellum"]):
         assert "something else than a Tidy Tinder collection" in process(*arguments, "--data", folder, code=1).stderr
+
+
+@pytest.mark.parametrize("how", [signal.SIGINT, signal.SIGTERM])
+def test_after_a_clean_stop_the_collection_is_its_one_file(data: Path, tmp_path: Path, how: signal.Signals) -> None:
+    """Five of twelve recipes stood only in the write-ahead log, which nobody copies."""
+    process = subprocess.Popen(
+        [COMMAND, "serve", "--data", data, "--port", "0"], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    )
+    assert process.stdout is not None
+    address = process.stdout.readline().strip()
+    for number in range(5):
+        body = json.dumps({"text": f"Leaf {number}\nHeron\n126, medium\n"}).encode()
+        asked = urllib.request.Request(f"{address}api/recipes", body, {"Content-Type": "application/json"})
+        with urllib.request.urlopen(asked, timeout=30) as answer:
+            assert answer.status == 200
+    process.send_signal(how)
+    said = process.communicate(timeout=30)[1]
+    assert "Traceback" not in said
+    assert sorted(p.name for p in data.iterdir()) == ["collection.lock", "collection.sqlite"]
+    copy = tmp_path / "copied" / "collection.sqlite"
+    copy.parent.mkdir()
+    shutil.copy(data / "collection.sqlite", copy)
+    with closing(sqlite3.connect(copy)) as connection:
+        assert connection.execute("SELECT count(*) FROM recipe").fetchone() == (12,)
 
 
 def test_help_names_every_command(process: Run) -> None:

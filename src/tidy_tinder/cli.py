@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 import logging
+import signal
 import socket
 import sqlite3
 import threading
 from contextlib import closing
 from pathlib import Path
+from types import FrameType
 from typing import NoReturn
 
 import click
@@ -72,6 +74,7 @@ _DEMO = click.option("--demo", is_flag=True, help="The invented demo collection,
 def serve(demo: bool, port: int, data: Path | None) -> None:
     """Serve the application on this machine; the first line printed is its address."""
     settings = settings_for(data, demo)
+    signal.signal(signal.SIGTERM, _stop)
     listener = _listen(port)
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     with only_program(settings.database, f"at {address}"), closing(_open(settings)) as collection:
@@ -85,6 +88,11 @@ def serve(demo: bool, port: int, data: Path | None) -> None:
         threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
         collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
         run(app, listener, threads=_MOST_THREADS)
+
+
+def _stop(_signal: int, _frame: FrameType | None) -> NoReturn:
+    """End as Ctrl+C does: what runs is stopped and the file left whole."""
+    raise KeyboardInterrupt
 
 
 @cli.command("import-catalogue")

@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -91,6 +92,31 @@ def test_a_true_reading_is_taken(device: Start) -> None:
     assert isinstance(reading, ReaderReading)
     # Y .5 is L* 76.07 (CIE 15).
     assert reading.lab[0] == pytest.approx(76.07, abs=0.01)
+
+
+class Dripping(Device):
+    """It sends its answer byte by byte, each well within the time of an answer, the whole not."""
+
+    def _serve(self) -> None:
+        connection, _ = self._listener.accept()
+        with connection, connection.makefile("rb") as lines:
+            question = json.loads(lines.readline())
+            for byte in says(**GREY)(question):
+                time.sleep(0.02)
+                try:
+                    connection.sendall(bytes([byte]))
+                except OSError:
+                    return
+
+
+def test_a_reader_that_drips_its_answer_is_given_up_as_a_whole() -> None:
+    """The limit held for each byte: three hundred bytes took six seconds, and 64 kB would take an hour."""
+    dripping = Dripping(says(**GREY))
+    reader = TcpColourReader("127.0.0.1", dripping.port, answer_within=0.3)
+    with pytest.raises(SilentError, match="no whole answer"):
+        reader.read()
+    reader.close()
+    dripping.close()
 
 
 @pytest.mark.parametrize(

@@ -125,3 +125,26 @@ def test_starting_it_twice_starts_one(link: ReaderLink) -> None:
     link.follows = False
     link.start_simulated()
     assert (link.state().address, link.state().follows) == (first, True)
+
+
+def test_looking_at_the_reader_does_not_wait_for_a_slow_reading(link: ReaderLink, demo: Collection) -> None:
+    """While it answers one question, the panel shows what was known before, and other pages go on."""
+    link.start_simulated()
+    link.calibrate()
+    before = link.state()
+    assert before.status is not None
+    asked, answered = threading.Event(), threading.Event()
+
+    def slow() -> None:
+        with link._lock:
+            asked.set()
+            answered.wait(30)
+
+    reading = threading.Thread(target=slow)
+    reading.start()
+    assert asked.wait(10)
+    assert link.state() == before
+    assert link.info == before.info
+    answered.set()
+    reading.join()
+    assert link.state().connected

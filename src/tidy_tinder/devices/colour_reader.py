@@ -10,6 +10,7 @@ from __future__ import annotations
 import contextlib
 import json
 import socket
+import time
 from dataclasses import dataclass
 from typing import Any, Protocol
 
@@ -156,14 +157,17 @@ class TcpColourReader:
         self._count += 1
         question = json.dumps({"id": self._count, "do": do, **more}).encode() + b"\n"
         connection = self._connected()
+        # One limit for the whole answer: a reader that sends a byte now and then would else never be silent.
+        until = time.monotonic() + self._answer_within
         try:
+            connection.settimeout(self._answer_within)
             connection.sendall(question)
-            said = self._answer(connection)
+            said = self._answer(connection, until)
         except TimeoutError:
             self.close()
             raise SilentError(
-                f"It was silent for {self._answer_within:.0f} s. Look whether it is switched on, then read again; "
-                "the connection is begun anew. Nothing was stored."
+                f"It gave no whole answer within {self._answer_within:.0f} s. Look whether it is switched on, then "
+                "read again; the connection is begun anew. Nothing was stored."
             ) from None
         except OSError:
             raise self._lost() from None
@@ -180,12 +184,16 @@ class TcpColourReader:
                 ) from None
         return self._socket
 
-    def _answer(self, connection: socket.socket) -> dict[str, Any]:
+    def _answer(self, connection: socket.socket, until: float) -> dict[str, Any]:
         """The next line that carries this question's id; a late answer to an earlier one is passed over."""
         while True:
             while b"\n" not in self._rest:
                 if len(self._rest) > _LONGEST_LINE:
                     raise self._garbage("a line without an end")
+                left = until - time.monotonic()
+                if left <= 0:
+                    raise TimeoutError
+                connection.settimeout(left)
                 more = connection.recv(8192)
                 if not more:
                     raise self._lost()

@@ -6,7 +6,7 @@ import contextlib
 import socketserver
 import threading
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from sqlalchemy.orm import Session
 
@@ -60,6 +60,11 @@ class MarkUnder:
     making: int = 0
 
 
+_UNCONNECTED = ReaderState(False, None, None, "", True, "", "")
+# Somebody who only looks at the reader's panel does not wait for a reading that is slow.
+_WAIT_FOR_STATE_S = 0.2
+
+
 class ReaderLink:
     """The one reader of a running program; its questions are asked one after another."""
 
@@ -68,6 +73,7 @@ class ReaderLink:
         self._reader: TcpColourReader | None = None
         self._info: ReaderInfo | None = None
         self._simulated: socketserver.TCPServer | None = None
+        self._last_state = _UNCONNECTED
         self.follows = True
         self.under_it = ""
 
@@ -135,18 +141,31 @@ class ReaderLink:
         """Whether the connected reader is a simulated one."""
         return self._info is not None and self._info.simulated
 
+    @property
+    def info(self) -> ReaderInfo | None:
+        """Which instrument is connected, None where none is; it is not asked."""
+        return self._info
+
     def state(self) -> ReaderState:
-        """What is known of it now; asks it how it is."""
-        with self._lock:
-            if self._reader is None or self._info is None:
-                return ReaderState(False, None, None, "", self.follows, "", "")
-            address = f"{self._reader.address[0]}:{self._reader.address[1]}"
-            under = self.under_it if self.simulated else ""
-            try:
-                status, problem = self._reader.status(), ""
-            except ReaderError as error:
-                status, problem = None, f"{error.title}. {error.detail}"
-            return ReaderState(True, self._info, status, address, self.follows, under, problem)
+        """What is known of it now; asks it how it is, unless it is answering somebody else just then."""
+        if not self._lock.acquire(timeout=_WAIT_FOR_STATE_S):
+            return self._last_state
+        try:
+            self._last_state = self._asked_state()
+            return self._last_state
+        finally:
+            self._lock.release()
+
+    def _asked_state(self) -> ReaderState:
+        if self._reader is None or self._info is None:
+            return replace(_UNCONNECTED, follows=self.follows)
+        address = f"{self._reader.address[0]}:{self._reader.address[1]}"
+        under = self.under_it if self.simulated else ""
+        try:
+            status, problem = self._reader.status(), ""
+        except ReaderError as error:
+            status, problem = None, f"{error.title}. {error.detail}"
+        return ReaderState(True, self._info, status, address, self.follows, under, problem)
 
     def _connected(self) -> TcpColourReader:
         if self._reader is None:

@@ -31,9 +31,13 @@ def open_database(path: Path, fill: Callable[[Path], None] | None = None) -> Ses
 
 
 def check_point(engine: Engine) -> None:
-    """Bring all that was written into the one file, whose write-ahead log is empty then; nothing if it is in use."""
-    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
-        connection.exec_driver_sql("PRAGMA wal_checkpoint(TRUNCATE)")
+    """Bring all that was written into the one file, whose write-ahead log is empty then; what is being read stays."""
+    connection = engine.raw_connection()
+    try:
+        # Past SQLAlchemy's transactions: inside one there is nothing to bring in.
+        connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+    finally:
+        connection.close()
 
 
 def make_engine(path: Path) -> Engine:

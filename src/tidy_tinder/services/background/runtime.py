@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar, cast
 
 from sqlalchemy import Engine
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.prediction.marks import PaperFit
+from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.cache import Cache
 from tidy_tinder.services.background.fitter import Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.pair_tables import Mixed, PairTables
 from tidy_tinder.services.background.stored_fits import Fitted, Surveys
 from tidy_tinder.services.journal import tables_version, writes_to
-from tidy_tinder.storage.engine import SessionFactory, open_database
+from tidy_tinder.storage.engine import SessionFactory, check_point, open_database
 from tidy_tinder.storage.queries.fits import newest_jobs
 
 T = TypeVar("T")
@@ -38,6 +40,7 @@ class Collection:
         self._sessions = sessions
         self._surveys = surveys or Surveys()
         self._fitter: Fitter | None = None
+        self._at_rest: AtRest | None = None
         self.cache = Cache()
         self.pair_tables = PairTables()
 
@@ -57,7 +60,12 @@ class Collection:
         return Path(str(self.engine.url.database))
 
     def keep_fitted(self, then: Callable[[], None] | None = None) -> Fitter:
-        """Keep it fitted in the background from now on; `then` is called after every fit."""
+        """Keep it fitted in the background from now on, and its file whole whenever nothing is written.
+
+        `then` is called after every fit.
+        """
+        self._at_rest = AtRest(self.engine)
+        self._at_rest.start()
         self._fitter = Fitter(self, self._surveys, then)
         self._fitter.start()
         return self._fitter
@@ -93,10 +101,15 @@ class Collection:
             self._fitter.forget()
 
     def close(self) -> None:
-        """Stop all that works for it, and let go of the database."""
+        """Stop all that works for it, bring all that was written into its one file, and let go of it."""
         if self._fitter is not None:
             self._fitter.close()
         self.pair_tables.close()
+        if self._at_rest is not None:
+            self._at_rest.close()
+        # Where it cannot be written to, or is read elsewhere, what was written is safe in the log beside it.
+        with suppress(SQLAlchemyError):
+            check_point(self.engine)
         self.engine.dispose()
 
 

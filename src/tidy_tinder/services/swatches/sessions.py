@@ -152,7 +152,7 @@ def read_item(collection: Collection, link: ReaderLink, item_id: int) -> ReadIte
 
 def accept_item(collection: Collection, link: ReaderLink, item_id: int) -> ReadItem:
     """Keep a doubted reading all the same. Raises NotFoundError, RefusedError where none waits."""
-    info = link.state().info or ReaderInfo("colour reader", "", 0.0, simulated=False)
+    info = link.info or ReaderInfo("colour reader", "", 0.0, simulated=False)
     with writing(collection, "Reading kept") as session:
         item = _item(session, item_id)
         if not item.doubt:

@@ -1,0 +1,59 @@
+"""When nothing has been written for a moment, all that was written is brought into the one file of the collection."""
+
+from __future__ import annotations
+
+import logging
+import threading
+
+from sqlalchemy import Connection, Engine, event
+from sqlalchemy.exc import SQLAlchemyError
+
+from tidy_tinder.storage.engine import check_point
+
+_log = logging.getLogger(__name__)
+
+# A moment without a write: long enough that a session of swatches is not held up after each reading.
+_REST_SECONDS = 2.0
+
+
+class AtRest:
+    """Watches the writes to one database from a thread of its own."""
+
+    def __init__(self, engine: Engine, rest_seconds: float = _REST_SECONDS) -> None:
+        self._engine = engine
+        self._rest_seconds = rest_seconds
+        self._written = threading.Event()
+        self._ended = threading.Event()
+        self._thread = threading.Thread(target=self._run, name="at rest", daemon=True)
+        event.listen(engine, "commit", self._note)
+
+    def start(self) -> None:
+        """Begin to watch."""
+        self._thread.start()
+
+    def close(self) -> None:
+        """End; what was written since the last rest is brought in by whoever closes the collection."""
+        event.remove(self._engine, "commit", self._note)
+        self._ended.set()
+        self._written.set()
+        if self._thread.is_alive():
+            self._thread.join(timeout=10)
+
+    def _note(self, _connection: Connection) -> None:
+        self._written.set()
+
+    def _run(self) -> None:
+        while not self._ended.is_set():
+            self._written.wait()
+            while self._written.is_set() and not self._ended.is_set():
+                self._written.clear()
+                self._ended.wait(self._rest_seconds)
+            if not self._ended.is_set():
+                self._bring_in()
+
+    def _bring_in(self) -> None:
+        try:
+            check_point(self._engine)
+        except SQLAlchemyError as problem:
+            # What was written is safe in the log; the next rest, or the next start, brings it in.
+            _log.warning("The write-ahead log could not be brought in: %s", problem)
