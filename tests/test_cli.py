@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import errno
 import json
 import shutil
 import signal
+import socket
 import sqlite3
 import subprocess
 import sys
@@ -152,7 +154,68 @@ def test_a_served_collection_is_backed_up_but_not_written_by_others(
 def test_a_port_that_is_taken_and_one_that_is_none(process: Run, served: str, tmp_path: Path) -> None:
     port = served.rstrip("/").rsplit(":", 1)[1]
     assert f"Port {port} is taken" in process("serve", "--port", port, "--data", tmp_path / "x", code=1).stderr
-    assert "is not a port" in process("serve", "--port", "99999", "--data", tmp_path / "x", code=1).stderr
+    assert f"Port {port} is taken" in process("reader", "--port", port, code=1).stderr
+    for command in (["serve", "--data", tmp_path / "x"], ["reader"]):
+        for wrong in ("99999", "-1", "seven"):
+            assert "--port" in process(*command, "--port", wrong, code=2).stderr
+
+
+def test_a_port_that_may_not_be_used_is_said_to_be_so(
+    run: Run, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    def forbidden(*_: object) -> None:
+        raise PermissionError(errno.EACCES, "Permission denied")
+
+    monkeypatch.setattr(socket.socket, "bind", forbidden)
+    for command in (["serve", "--data", tmp_path / "x"], ["reader"]):
+        assert "Port 80 may not be used by this account" in run(*command, "--port", "80", code=1).stderr
+
+
+COMMANDS = (
+    ["serve", "--port", "0"],
+    ["standins", "x", "--on", "y"],
+    ["import-catalogue", __file__],
+    ["backup", "b.zip"],
+)
+
+
+@pytest.mark.parametrize("command", [*COMMANDS, ["restore", __file__]], ids=lambda command: command[0])
+def test_a_folder_that_cannot_be_used_is_said_in_words_by_every_command(
+    run: Run, tmp_path: Path, command: list[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    file = tmp_path / "letters.txt"
+    file.write_text("Dear aunt", encoding="utf-8")
+    if command[0] != "backup":
+        assert "a file stands where a folder is needed" in run(*command, "--data", file, code=1).stderr
+        assert "cannot be used" in run(*command, "--data", "/proc/nowhere", code=1).stderr
+    else:
+        assert "There is no collection in" in run(*command, "--data", file, code=1).stderr
+    assert file.read_text(encoding="utf-8") == "Dear aunt"
+
+
+@pytest.mark.parametrize("command", COMMANDS, ids=lambda command: command[0])
+@pytest.mark.parametrize(
+    ("error", "said"),
+    [
+        (OSError(errno.ENOSPC, "No space left on device"), "There is no room left on the disk"),
+        (OSError(errno.EROFS, "Read-only file system", "/there"), "/there may not be written"),
+        (PermissionError(errno.EACCES, "Permission denied", "/there"), "/there may not be written"),
+    ],
+    ids=["full", "read-only", "forbidden"],
+)
+def test_a_disk_that_takes_nothing_is_said_in_words_by_every_command(
+    run: Run, data: Path, command: list[str], error: OSError, said: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Whatever is opened first fails as the system lets it fail: the tests run as a user who may write everywhere."""
+
+    def fails(*_: object, **__: object) -> None:
+        raise error
+
+    monkeypatch.chdir(data)
+    for place in ("cli.open_collection", "storage.archive.tempfile.TemporaryDirectory"):
+        monkeypatch.setattr(f"tidy_tinder.{place}", fails)
+    assert said in run(*command, "--data", data, code=1).stderr
 
 
 def test_a_file_that_is_no_collection_is_refused_by_every_command(process: Run, tmp_path: Path) -> None:

@@ -8,10 +8,11 @@ import signal
 import socket
 import sqlite3
 import threading
-from contextlib import closing
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 from types import FrameType
-from typing import NoReturn
+from typing import NoReturn, TypeVar
 
 import click
 from sqlalchemy.exc import SQLAlchemyError
@@ -32,6 +33,8 @@ from tidy_tinder.storage.making import is_ready
 from tidy_tinder.storage.trouble import trouble_in
 
 _MOST_THREADS = 6
+
+FC = TypeVar("FC", bound=Callable[..., object])
 
 
 def main() -> None:
@@ -67,15 +70,25 @@ _DATA = click.option("--data", type=click.Path(path_type=Path), help="Folder of 
 _DEMO = click.option("--demo", is_flag=True, help="The invented demo collection, in a folder of its own.")
 
 
+def _port(default: int) -> Callable[[FC], FC]:
+    """The option of a port, each command with its own default."""
+    kind, told = click.IntRange(0, 65535), "Port on 127.0.0.1; 0 takes a free one."
+    return click.option("--port", type=kind, default=default, show_default=True, help=told)
+
+
 @cli.command()
 @_DEMO
-@click.option("--port", default=DEFAULT_PORT, show_default=True, help="Port on 127.0.0.1; 0 takes a free one.")
+@_port(DEFAULT_PORT)
 @_DATA
 def serve(demo: bool, port: int, data: Path | None) -> None:
     """Serve the application on this machine; the first line printed is its address."""
     settings = settings_for(data, demo)
     signal.signal(signal.SIGTERM, _stop)
-    listener = _listen(port)
+    with closing(_listen(port)) as listener:
+        _serve(settings, listener)
+
+
+def _serve(settings: Settings, listener: socket.socket) -> None:
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     with only_program(settings.database, f"at {address}"), closing(_open(settings)) as collection:
         from tidy_tinder.web.app import create_app, run  # noqa: PLC0415 -- the other commands need no web server
@@ -167,10 +180,11 @@ def restore_command(file: Path, demo: bool, data: Path | None) -> None:
 
 
 @cli.command("reader")
-@click.option("--port", default=0, show_default=True, help="Port on 127.0.0.1; 0 takes a free one.")
+@_port(0)
 def reader_command(port: int) -> None:
     """Run the simulated colour reader; the first line printed is the port to connect to."""
-    run_simulated_reader(port, lambda taken: click.echo(str(taken)))
+    with _port_in_words(port, "perhaps a simulated reader is running already"):
+        run_simulated_reader(port, lambda taken: click.echo(str(taken)))
 
 
 def _open(settings: Settings) -> Collection:
@@ -201,18 +215,32 @@ def _listen(port: int) -> socket.socket:
     """A listening socket on the loopback address."""
     listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
+    with (
+        ExitStack() as unless_it_listens,
+        _port_in_words(port, f"perhaps Tidy Tinder is running already: look at http://127.0.0.1:{port}/"),
+    ):
+        unless_it_listens.callback(listener.close)
         listener.bind(("127.0.0.1", port))
         # Listening here, not in the server, makes a second program on the port fail at once, in words.
         listener.listen(128)
+        unless_it_listens.pop_all()
+    return listener
+
+
+@contextmanager
+def _port_in_words(port: int, perhaps: str) -> Iterator[None]:
+    """Say why a port cannot be listened on."""
+    try:
+        yield
+    except PermissionError:
+        raise click.ClickException(
+            f"Port {port} may not be used by this account. Choose one above 1023 with --port, or --port 0 for a free "
+            "one."
+        ) from None
     except OSError:
         raise click.ClickException(
-            f"Port {port} is taken; perhaps Tidy Tinder is running already: look at http://127.0.0.1:{port}/. "
-            "Otherwise choose another with --port, or --port 0 for a free one."
+            f"Port {port} is taken; {perhaps}. Otherwise choose another with --port, or --port 0 for a free one."
         ) from None
-    except OverflowError:
-        raise click.ClickException(f"{port} is not a port; ports go from 0 to 65535.") from None
-    return listener
 
 
 def _summary(seen: CataloguePreview, preview: bool) -> str:

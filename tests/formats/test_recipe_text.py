@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import sys
 from importlib import resources
 
 import pytest
@@ -174,3 +175,36 @@ def test_any_text_is_read_and_nothing_is_lost(text: str) -> None:
 def test_any_list_of_full_names_is_read_whole(entries: list[Entry]) -> None:
     text = ", ".join(f"{e.range_name} {e.code} {e.name}" for e in entries)
     assert [call.key for call in read(f"A list\n{text}").calls] == [entry.key for entry in entries]
+
+
+def work(text: str) -> int:
+    """Calls of functions, in Python and in C, that reading a text takes: a measure that no slow machine changes."""
+    calls = 0
+
+    def count(_frame: object, event: str, _argument: object) -> None:
+        nonlocal calls
+        calls += event in ("call", "c_call")
+
+    sys.setprofile(count)
+    try:
+        read(text)
+    finally:
+        sys.setprofile(None)
+    return calls
+
+
+@pytest.mark.parametrize(
+    "again",
+    ["119, ", "119 ", "bracken ", "Zzz, ", "119\n", "light ", "heron tallow ", "Beewax, ", "1 ", "(119) ", " and",
+     "Heron: ", "119 x3, ", "119 over 107 ", "word "],
+)  # fmt: skip
+def test_reading_takes_work_in_proportion_to_the_text(again: str) -> None:
+    """A long line of codes took 7.8 s, and all other requests waited: for four times the text it worked 16 times."""
+    some, much = (work("Heron\n" + again * count) for count in (60, 240))
+    assert much < 5 * some
+
+
+def test_spaces_in_a_row_are_one_and_cost_nothing() -> None:
+    """Patterns with spaces on both sides took 5.7 s over four thousand of them."""
+    assert [step.text for step in read("Heron\n119" + " " * 40_000 + "\u00a0\t107").steps] == ["Heron", "119 107"]
+    assert calls("Heron\n119" + " " * 40_000 + "107") == ["Heron 119", "Heron 107"]

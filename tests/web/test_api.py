@@ -250,3 +250,27 @@ def test_a_collection_that_another_program_writes_to_is_busy_and_nothing_is_lost
     other.execute("ROLLBACK")
     other.close()
     assert client.post("/api/tidy/ticks", json={"range_id": 1, "text": "101"}).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("pragma", "status", "says", "undone"),
+    [
+        ("max_page_count = 1", 507, "no room left on the disk", "max_page_count = 1073741823"),
+        ("query_only = 1", 503, "may not be written", "query_only = 0"),
+    ],
+)
+def test_what_the_disk_does_not_take_is_said_and_goes_on_when_it_does(
+    client: FlaskClient, demo: Collection, pragma: str, status: int, says: str, undone: str
+) -> None:
+    """SQLite itself is told to take no further page, or no write: what it then says is what a full disk lets it say."""
+    before = client.get("/api/collection").get_json()
+    now = pragma
+    event.listen(demo.engine, "checkout", lambda raw, *_: raw.execute(f"PRAGMA {now}"))
+    recipe = {"text": "A leaf\nHeron\n126, medium\n" + "a long note " * 2000}
+    told = problem(client.post("/api/recipes", json=recipe))
+    assert (told["status"], told["title"] != "Something went wrong") == (status, True)
+    assert says in told["detail"]
+    assert "all that was kept before is safe" in told["detail"]
+    assert client.get("/api/collection").get_json() == before
+    now = undone
+    assert client.post("/api/recipes", json=recipe).status_code == 200

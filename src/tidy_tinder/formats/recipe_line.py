@@ -29,6 +29,9 @@ from tidy_tinder.formats.recipe_words import (
     pressure_in,
 )
 
+# Characters beside a separator among which the three words before or after it stand.
+_BESIDE = 100
+
 
 @dataclass(frozen=True)
 class ReadCall:
@@ -83,6 +86,8 @@ class LineReader:
         self._catalogue = catalogue
         self._over_a_list = over_a_list
         self.ranges: list[str] = []
+        # Where the words of “two light layers” stand: they count, and name no colour.
+        self._counted = {i for count in LAYERS.finditer(self._line) for i in range(*count.span())}
 
     def read(self) -> ReadStep:
         """The step, heading or note that the line is."""
@@ -152,7 +157,8 @@ class LineReader:
         gap = fold(self._line[start:end])
         if not gap:
             return False
-        left, right = fold(self._line[:start]).split()[-3:], fold(self._line[end:]).split()[:3]
+        left = fold(self._line[max(0, start - _BESIDE) : start]).split()[-3:]
+        right = fold(self._line[end : end + _BESIDE]).split()[:3]
         return any(
             self._catalogue.has_name(" ".join([*left[-i:], gap, *right[:j]]))
             for i in range(1, len(left) + 1)
@@ -169,9 +175,13 @@ class LineReader:
         tokens = list(TOKEN.finditer(self._line, piece.start, piece.end))
         calls: list[ReadCall] = []
         at = 0
+        # Up to where words may stand before a colour that is alone in its piece, and from where on after it.
+        leads = next((i for i, t in enumerate(tokens) if not is_lead(t.group())), len(tokens))
+        tail = next((i for i in range(len(tokens), 0, -1) if not is_qualifier(tokens[i - 1].group())), 0)
+        known = self._known_until(tokens)
         while at < len(tokens):
-            for end in range(min(len(tokens), at + self._catalogue.longest_name + 4), at, -1):
-                call = self._mention(tokens, at, end)
+            for end in range(min(known[at], at + self._catalogue.longest_name + 4), at, -1):
+                call = self._mention(tokens, at, end, alone=at <= leads and end >= tail)
                 if call is not None:
                     calls.append(call)
                     at = end
@@ -180,15 +190,22 @@ class LineReader:
                 at += 1
         return calls
 
-    def _mention(self, tokens: Sequence[re.Match[str]], at: int, end: int) -> ReadCall | None:
-        """The call that the tokens from `at` to `end` are, or None."""
+    def _known_until(self, tokens: Sequence[re.Match[str]]) -> list[int]:
+        """For each word, the first one from it on that is part of no colour here."""
+        until, end = [], len(tokens)
+        for at in range(len(tokens) - 1, -1, -1):
+            end = end if self._catalogue.knows(tokens[at].group()) else at
+            until.append(end)
+        return until[::-1]
+
+    def _mention(self, tokens: Sequence[re.Match[str]], at: int, end: int, alone: bool) -> ReadCall | None:
+        """The call that the tokens from `at` to `end` are, or None; alone: no other words stand beside them."""
         words = [t.group() for t in tokens[at:end]]
         finding = self._catalogue.resolve(" ".join(words), self._scope or None)
         if finding.match is Match.REORDERED or not (finding.hits or finding.conflict):
             return None
         before = tokens[at - 1].group().lower() if at else ""
         after = tokens[end].group().lower() if end < len(tokens) else ""
-        alone = all(is_lead(t.group()) for t in tokens[:at]) and all(is_qualifier(t.group()) for t in tokens[end:])
         if finding.conflict:
             if not (finding.conflict.by_code and finding.conflict.by_name) and len(words) > 1:
                 return None
@@ -230,12 +247,7 @@ class LineReader:
 
     def _unread(self, piece: _Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
         """What looks like a colour in a piece but is none: to be settled, with what comes near."""
-        counted = [count.span() for count in LAYERS.finditer(self._line)]
-        tokens = [
-            t
-            for t in TOKEN.finditer(self._line, piece.start, piece.end)
-            if not any(low <= t.start() < high for low, high in counted)
-        ]
+        tokens = [t for t in TOKEN.finditer(self._line, piece.start, piece.end) if t.start() not in self._counted]
         if any(counts_something(tokens, i) for i in range(len(tokens))):
             return []
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
@@ -291,10 +303,9 @@ class LineReader:
 
     def _words_outside(self, piece: _Piece) -> str:
         """The words of a piece that are not part of a colour."""
-        text = self._line[piece.start : piece.end]
-        for call in reversed(piece.calls):
-            text = text[: call.start - piece.start] + " " + text[call.end - piece.start :]
-        return text
+        ends = [piece.start, *(call.end for call in piece.calls)]
+        starts = [*(call.start for call in piece.calls), piece.end]
+        return " ".join(self._line[end:start] for end, start in zip(ends, starts, strict=True))
 
     def _ordered(self, calls: list[tuple[_Piece, ReadCall]]) -> list[ReadCall]:
         """The calls in the order in which they go down: in “A over B”, B first."""

@@ -16,6 +16,8 @@ from tidy_tinder.formats.recipe_line import LineReader, ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, LEADS, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 40_000
+LONGEST_LINE = 2_000
+"""Characters of a text, and of a line of it: more is no step of a recipe."""
 
 
 @dataclass(frozen=True)
@@ -33,8 +35,11 @@ class RecipeReading:
 
 
 def read_recipe(text: str, catalogue: Catalogue) -> RecipeReading:
-    """Read a pasted recipe against the charted colours. Never fails: what is not understood stays a note."""
-    lines = [raw.strip() for raw in text.splitlines()]
+    """Read a pasted recipe against the charted colours. Never fails: what is not understood stays a note.
+
+    Spaces in a row are one. It takes time in proportion to the text, if no line is longer than LONGEST_LINE.
+    """
+    lines = [" ".join(raw.split()) for raw in text.splitlines()]
     reading = _read_lines(lines, catalogue, ())
     # A name on two charts means the one whose range the recipe speaks of anywhere, if it speaks of one only.
     return _read_lines(lines, catalogue, reading.ranges) if reading.ranges else reading
@@ -78,7 +83,7 @@ def _ranges_line(line: str, catalogue: Catalogue) -> tuple[str, ...]:
     named: list[str] = []
     at = 0
     while at < len(words):
-        for end in range(len(words), at, -1):
+        for end in range(min(len(words), at + catalogue.longest_range), at, -1):
             ranges = catalogue.ranges_called(" ".join(words[at:end]))
             if ranges:
                 named.extend(sorted(ranges))

@@ -22,7 +22,7 @@ def only_program(database: Path, doing: str) -> Iterator[None]:
     with path.open("a+", encoding="utf-8") as file:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
+        except BlockingIOError:
             file.seek(0)
             who = file.read(400).strip() or "another Tidy Tinder"
             raise CollectionInUseError(

@@ -43,16 +43,16 @@ def plainly(error: BaseException) -> str:
 
 
 def _of_the_system(error: OSError, place: Path | None) -> StorageError | None:
-    where = error.filename or place or "The folder of the collection"
+    where = error.filename or place
     if error.errno in _FULL:
         return _full()
-    if error.errno in _NO_FOLDER:
-        return CannotWriteError(
-            f"{where} is not what it should be: a file stands where a folder is needed. {_ELSEWHERE}"
-        )
     if error.errno in _FORBIDDEN:
-        return _forbidden(where)
-    return None
+        return _forbidden(where or "The folder of the collection")
+    if where is None:
+        return None  # of a connection, not of a file
+    if error.errno in _NO_FOLDER:
+        return CannotWriteError(f"{where}: a file stands where a folder is needed. Choose another place for it.")
+    return CannotWriteError(f"{where} cannot be used ({error.strerror}). Choose another place for it.")
 
 
 def _of_sqlite(error: BaseException | None, place: Path | None) -> StorageError | None:
@@ -87,9 +87,6 @@ def _damaged(where: object) -> StorageError:
     )
 
 
-_ELSEWHERE = "Choose another folder with --data."
-
-
 def _full(_where: object = None) -> StorageError:
     return DiskFullError(
         "There is no room left on the disk, so this was not kept; all that was kept before is safe. Make some room, "
@@ -100,7 +97,7 @@ def _full(_where: object = None) -> StorageError:
 def _forbidden(where: object) -> StorageError:
     return CannotWriteError(
         f"{where} may not be written, so this was not kept; all that was kept before is safe. Allow it to be written, "
-        "or choose another folder with --data."
+        "or choose another place for it."
     )
 
 

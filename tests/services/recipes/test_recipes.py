@@ -188,9 +188,17 @@ def test_a_preview_keeps_nothing(demo: Collection) -> None:
     assert len(recipe_cards(demo, VELLUM)) == 7
 
 
-@pytest.mark.parametrize("text", ["", "  \n ", "x" * 40_001])
-def test_no_text_or_too_much_is_refused_in_words(demo: Collection, text: str) -> None:
-    with pytest.raises(RefusedError):
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [
+        ("", "no text yet"),
+        ("  \n ", "no text yet"),
+        ("x\n" * 20_001, "has 40002 characters; a recipe has at most 40000"),
+        ("A leaf\n" + "x" * 2_001, "Line 2 has 2001 characters; a step has at most 2000"),
+    ],
+)
+def test_no_text_or_too_much_is_refused_in_words(demo: Collection, text: str, says: str) -> None:
+    with pytest.raises(RefusedError, match=says):
         save_recipe(demo, text)
 
 

@@ -21,6 +21,11 @@ _NEAR_ENOUGH = 0.8
 # The same for a single word among several: one wrong, missing or doubled letter in a word of four or more.
 _WORD_NEAR_ENOUGH = 0.75
 _SHORTEST_SLIP = 4
+# A code may be written with a space in it: so many letters may be a part of one.
+_CODE_PART = 2
+
+_NO_WORD = re.compile(r"[^\w%]+")
+_LEADING_ZEROS = re.compile(r"(?<!\d)0+(?=\d)")
 
 
 @dataclass(frozen=True)
@@ -78,15 +83,20 @@ class Finding:
 
 def fold(text: str) -> str:
     """Case, accents, hyphens, apostrophes and doubled spaces taken away: “Crème-Jug” → “creme jug”."""
-    plain = "".join(c for c in unicodedata.normalize("NFKD", text) if not unicodedata.combining(c))
-    plain = plain.casefold().replace("’", "'").replace("'", "").replace("%", " % ")
-    return " ".join(re.sub(r"[^\w%]+", " ", plain.replace("_", " ")).split())
+    if not text.isascii():
+        text = "".join(c for c in unicodedata.normalize("NFKD", text) if not unicodedata.combining(c))
+    plain = text.casefold().replace("’", "'").replace("'", "").replace("%", " % ")
+    return " ".join(_NO_WORD.sub(" ", plain.replace("_", " ")).split())
 
 
 def fold_code(text: str) -> str:
     """A code without case, spaces and leading zeros: “m 01” → “m1”, “007” → “7”."""
-    joined = fold(text).replace(" ", "")
-    return re.sub(r"(?<!\d)0+(?=\d)", "", joined)
+    return _code_of(fold(text).split())
+
+
+def _code_of(folded: Sequence[str]) -> str:
+    """The code that folded words are."""
+    return _LEADING_ZEROS.sub("", "".join(folded))
 
 
 class Catalogue:
@@ -108,8 +118,15 @@ class Catalogue:
                 if called:
                     self._ranges[called].add(entry.range_name)
         self._vocabulary = sorted({word for name in self._by_name for word in name.split()})
+        codes = {word for entry in self.entries for word in fold(entry.code).split()}
+        self._known = {*self._vocabulary, *codes, *(word for called in self._ranges for word in called.split())}
         self._folded = [(fold(e.name), fold_code(e.code), fold(e.label), e) for e in self.entries]
         self.longest_name = max((len(name.split()) for name in self._by_name), default=0)
+        self.longest_range = max((len(called.split()) for called in self._ranges), default=0)
+
+    def knows(self, word: str) -> bool:
+        """Whether a word can be part of what means a colour: of a name, of a code, or of what a range is called."""
+        return all(w in self._known or len(w) <= _CODE_PART or not w.isalpha() for w in fold(word).split())
 
     def ranges_called(self, text: str) -> frozenset[str]:
         """The ranges that a text names as a whole: by range, by maker, or by both; else none."""
@@ -207,7 +224,7 @@ class Catalogue:
         named = self._named(words)
         if named and (inside := _inside(named[0], scope)):
             return Finding(text, inside, named[1])
-        coded = _inside(self._by_code.get(fold_code(" ".join(words)), ()), scope)
+        coded = _inside(self._by_code.get(_code_of(words), ()), scope)
         if coded:
             return Finding(text, coded, Match.EXACT)
         return self._code_and_name(text, words, scope)
@@ -215,7 +232,7 @@ class Catalogue:
     def _code_and_name(self, text: str, words: list[str], scope: frozenset[str]) -> Finding:
         """A code at either end of the words and a name in the rest; they must belong together."""
         for code_words, name_words in _splits(words):
-            by_code = _inside(self._by_code.get(fold_code(" ".join(code_words)), ()), scope)
+            by_code = _inside(self._by_code.get(_code_of(code_words), ()), scope)
             if not by_code:
                 continue
             named = self._named(name_words)

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.formats.recipe_line import ReadCall
-from tidy_tinder.formats.recipe_text import LONGEST_TEXT, RecipeReading, read_recipe
+from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT, RecipeReading, read_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.errors import RefusedError
@@ -73,6 +73,12 @@ def _read(session: Session, text: str) -> RecipeReading:
         raise RefusedError("There is no text yet. Paste the recipe as it was written, one step a line.")
     if len(text) > LONGEST_TEXT:
         raise RefusedError(f"The text has {len(text)} characters; a recipe has at most {LONGEST_TEXT}. Split it.")
+    for number, line in enumerate(text.splitlines(), 1):
+        if len(line) > LONGEST_LINE:
+            raise RefusedError(
+                f"Line {number} has {len(line)} characters; a step has at most {LONGEST_LINE}. Break it into several "
+                "lines."
+            )
     return read_recipe(text, catalogue_of(session))
 
 
