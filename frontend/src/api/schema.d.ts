@@ -2220,7 +2220,7 @@ export interface components {
         };
         /**
          * OwnedIn
-         * @description Colours to own, or to own no more.
+         * @description Colours to own, or to own no more; one that is named several times is owned so many times.
          */
         OwnedIn: {
             /** Colour Ids */
@@ -2425,11 +2425,16 @@ export interface components {
         };
         /**
          * PastedLineOut
-         * @description One piece of it: what it means, or can mean and why that is not settled.
+         * @description One piece of it: what it means (several colours for a span), or can mean and why that is not settled.
          */
         PastedLineOut: {
             /** Colours */
             colours: components["schemas"]["ColourOut"][];
+            /**
+             * Count
+             * @description How many pencils of each
+             */
+            count: number;
             /** Problem */
             problem: string;
             /** Text */

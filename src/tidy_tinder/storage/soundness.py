@@ -10,7 +10,6 @@ from pathlib import Path
 
 from sqlalchemy import create_engine, select
 from sqlalchemy.exc import SQLAlchemyError
-from sqlalchemy.orm import Session
 from sqlalchemy.pool import NullPool
 
 from tidy_tinder.storage.errors import NotACollectionError
@@ -72,13 +71,13 @@ def _check_tables(found: dict[str, _Columns]) -> None:
 def _check_rows(path: Path) -> None:
     """Whether every row can be read as what it is."""
     engine = create_engine(f"sqlite:///{path}", poolclass=NullPool)
-    with Session(engine) as session:
-        for model in (mapper.class_ for mapper in Base.registry.mappers):
+    with engine.connect() as connection:
+        for table in Base.metadata.sorted_tables:
             try:
-                for _ in session.scalars(select(model)).yield_per(1000):
+                for _ in connection.execution_options(yield_per=1000).execute(select(table)):
                     pass
             except (SQLAlchemyError, ValueError, TypeError, KeyError) as error:
-                raise NotACollectionError(f"a row of {model.__tablename__} cannot be read ({plainly(error)})") from None
+                raise NotACollectionError(f"a row of {table.name} cannot be read ({plainly(error)})") from None
 
 
 def _tables(connection: sqlite3.Connection) -> dict[str, _Columns]:

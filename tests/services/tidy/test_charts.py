@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from tests.services.at_home import VELLUM, card, colour_id, owned, shelf
+from tests.services.at_home import VELLUM, card, colour_id, shelf
 
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.vocabulary import Effect, Opacity
@@ -23,7 +23,6 @@ from tidy_tinder.services.tidy.charts import (
     remove_range,
     remove_set,
 )
-from tidy_tinder.services.tidy.ownership import own_pasted, read_pasted
 from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tray import put_in_tray, tray
 
@@ -112,23 +111,6 @@ def test_an_empty_range_goes_whole(empty: Collection) -> None:
     assert shelves(empty, 1)[1] == ()
     undo(empty, done.change_id)
     assert [s.name for s in shelves(empty, 1)[1]] == ["Lane"]
-
-
-def test_a_pasted_list_is_read_piece_by_piece(demo: Collection) -> None:
-    lines = read_pasted(demo, "Tallow\nM12; oat\nHeron\n101, 119 Bracken\nBraken\nnothing like it")
-    assert [(x.text, x.settled) for x in lines] == [
-        ("M12", True), ("oat", True), ("101", True), ("119 Bracken", False), ("Braken", False),
-        ("nothing like it", False),
-    ]  # fmt: skip
-    assert [card(demo, x.colour_ids[0]).colour.range_name for x in lines[:3]] == ["Tallow", "Tallow", "Heron"]
-    assert "do not belong together" in lines[3].problem
-    assert {card(demo, i).colour.name for i in lines[4].colour_ids} == {"Bracken"}
-    assert lines[5].colour_ids == ()
-    done = own_pasted(demo, [colour_id(demo, "Wader", "101"), colour_id(demo, "Wader", "102")])
-    assert done is not None
-    assert owned(demo, "Wader") == {"101", "102"}
-    undo(demo, done.change_id)
-    assert owned(demo, "Wader") == set()
 
 
 def test_what_is_not_there_is_said_to_be_so(demo: Collection) -> None:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import pytest
 from sqlalchemy import select
-from tests.services.at_home import PRINT, VELLUM, card, colour_id, owned, shelf, stick
+from tests.services.at_home import PRINT, VELLUM, card, colour_id, owned, pencils, shelf, stick
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import PencilState
@@ -20,7 +20,7 @@ from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.colour_page import colour_page
-from tidy_tinder.services.tidy.ownership import mark_owned, own_set, tick
+from tidy_tinder.services.tidy.ownership import mark_owned, own_set, read_pasted, tick
 from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange
 from tidy_tinder.storage.queries.colours import PencilRow
@@ -122,6 +122,20 @@ def test_unticking_takes_the_pencils_away_and_undo_brings_back_their_places(demo
 
 def test_owning_what_is_owned_changes_nothing(demo: Collection) -> None:
     assert mark_owned(demo, [colour_id(demo, "Heron", "119")], True) is None
+
+
+def test_a_pasted_list_is_read_and_owned_as_often_as_it_says(demo: Collection) -> None:
+    lines = read_pasted(demo, "Wader\n101-102\n2x 104\nBraken")
+    assert [(line.text, len(line.keys), line.count) for line in lines[:2]] == [("101-102", 2, 1), ("2x 104", 1, 2)]
+    assert {card(demo, i).colour.name for i in lines[2].keys} == {"Bracken"}
+    ids = [i for line in lines[:2] for i in line.keys * line.count]
+    done = mark_owned(demo, ids, True)
+    assert done is not None
+    assert owned(demo, "Wader") == {"101", "102", "104"}
+    assert [p.state for p in pencils(demo, colour_id(demo, "Wader", "104"))] == ["in_use", "spare"]
+    assert mark_owned(demo, ids, True) is None
+    undo(demo, done.change_id)
+    assert owned(demo, "Wader") == set()
 
 
 def test_a_whole_set_is_owned_at_once(demo: Collection) -> None:

@@ -4,7 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { ColourName } from "../../shared/ui/ColourName";
 import { useDraft } from "../../shared/ui/draft";
 import { Failed } from "../../shared/ui/Problem";
-import { useOwned, usePasted } from "./queries";
+import { useOwned, usePasted, type PastedLine } from "./queries";
 import classes from "./paste.module.css";
 
 /** A list of codes or names, pasted as owned; what it means stands beside it before anything is changed. */
@@ -16,7 +16,7 @@ export function PasteListPage() {
   const owned = useOwned();
   const navigate = useNavigate();
   const lines = text.trim() === "" ? [] : (read?.lines ?? []);
-  const ids = lines.flatMap((line) => (line.problem === "" ? (line.colours[0]?.id ?? []) : (chosen[line.text] ?? [])));
+  const wanted = counts(lines, chosen);
   const open = lines.filter((line) => line.problem !== "" && chosen[line.text] === undefined).length;
   return (
     <div className={classes.page}>
@@ -25,7 +25,7 @@ export function PasteListPage() {
         onSubmit={(event) => {
           event.preventDefault();
           owned.mutate(
-            { colour_ids: [...new Set(ids)], owned: true },
+            { colour_ids: [...wanted].flatMap(([id, count]) => Array<number>(count).fill(id)), owned: true },
             {
               onSuccess: async () => {
                 forget();
@@ -41,19 +41,22 @@ export function PasteListPage() {
         <h1>
           <label htmlFor="list">Paste a list of what you own</label>
         </h1>
-        <p>Codes or names, one a line or with commas between. A range on a line of its own holds for what follows.</p>
+        <p>
+          Codes, names and spans such as 101-118, one a line or with commas between; 2x for two of one pencil. A range on a line
+          of its own, or before a colon, holds for what follows.
+        </p>
         <textarea
           id="list"
           className={`field ${classes.text ?? ""}`}
           value={text}
           autoFocus
           spellCheck={false}
-          placeholder={"Heron\n101, 102, Bracken\nTallow\nM12"}
+          placeholder={"Heron\n101-104, Bracken\n2x 119\nTallow: M12"}
           onChange={(event) => setText(event.currentTarget.value)}
         />
         <div className="row">
-          <button type="submit" className="button" data-strong disabled={ids.length === 0 || owned.isPending}>
-            Own these {new Set(ids).size}
+          <button type="submit" className="button" data-strong disabled={wanted.size === 0 || owned.isPending}>
+            Own {wanted.size === 1 ? "this 1" : `these ${wanted.size}`}
           </button>
           {open > 0 && <strong>{open} of them not settled: they will be left out.</strong>}
         </div>
@@ -66,7 +69,12 @@ export function PasteListPage() {
           <div key={i} className={classes.line} data-open={line.problem !== "" || undefined}>
             <code>{line.text}</code>
             {line.problem === "" ? (
-              line.colours.map((c) => <ColourName key={c.id} colour={c} range />)
+              <div className="row">
+                {line.colours.map((c) => (
+                  <ColourName key={c.id} colour={c} range />
+                ))}
+                {line.count > 1 && <strong>{line.count} of it</strong>}
+              </div>
             ) : (
               <div>
                 <p>
@@ -93,4 +101,15 @@ export function PasteListPage() {
       </section>
     </div>
   );
+}
+
+/** How many pencils of each colour the lines ask for; a colour on two lines is still one pencil. */
+function counts(lines: readonly PastedLine[], chosen: Readonly<Record<string, number>>) {
+  const wanted = new Map<number, number>();
+  for (const line of lines) {
+    const picked = chosen[line.text];
+    const ids = line.problem === "" ? line.colours.map((c) => c.id) : picked === undefined ? [] : [picked];
+    for (const id of ids) wanted.set(id, Math.max(line.count, wanted.get(id) ?? 0));
+  }
+  return wanted;
 }

@@ -22,6 +22,9 @@ export function useTins() {
   return useQuery({ queryKey: ["tins"], queryFn: () => data(api.GET("/api/tins")) });
 }
 
+/** One piece of a pasted list. */
+export type PastedLine = Schemas["PastedLineOut"];
+
 /** What a pasted list of codes or names means. */
 export function usePasted(text: string) {
   return useQuery({

@@ -104,6 +104,10 @@ class Catalogue:
 
     def __init__(self, entries: Iterable[Entry]) -> None:
         self.entries: tuple[Entry, ...] = tuple(entries)
+        self._charts: dict[str, tuple[Entry, ...]] = {
+            name: tuple(e for e in self.entries if e.range_name == name)
+            for name in {e.range_name for e in self.entries}
+        }
         self._by_code: dict[str, list[Entry]] = defaultdict(list)
         self._by_name: dict[str, list[Entry]] = defaultdict(list)
         self._by_words: dict[tuple[str, ...], list[Entry]] = defaultdict(list)
@@ -123,6 +127,10 @@ class Catalogue:
         self._folded = [(fold(e.name), fold_code(e.code), fold(e.label), e) for e in self.entries]
         self.longest_name = max((len(name.split()) for name in self._by_name), default=0)
         self.longest_range = max((len(called.split()) for called in self._ranges), default=0)
+
+    def chart_of(self, range_name: str) -> tuple[Entry, ...]:
+        """The colours of one range in their order."""
+        return self._charts.get(range_name, ())
 
     def knows(self, word: str) -> bool:
         """Whether a word can be part of what means a colour: of a name, of a code, or of what a range is called."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -9,6 +10,7 @@ from sqlalchemy import select
 
 from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.vocabulary import PencilState
+from tidy_tinder.formats.owned_list import ListedPiece, read_owned_list
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of, charted_colours, entry_of, existing, named
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -26,20 +28,6 @@ class Ticked:
     newly: int
     already: int
     unknown: tuple[str, ...]
-
-
-@dataclass(frozen=True)
-class PastedLine:
-    """One piece of a pasted list: the colour it means, or what it can mean and why that is not settled."""
-
-    text: str
-    colour_ids: tuple[int, ...]
-    problem: str
-
-    @property
-    def settled(self) -> bool:
-        """Whether it means one colour, surely."""
-        return not self.problem
 
 
 def tick(collection: Collection, range_id: int, text: str, owned: bool = True) -> Ticked:
@@ -68,18 +56,26 @@ def mark_owned(
 ) -> Changed | None:
     """Own these colours (a new pencil each where there is none), or own them no more; one change, one undo.
 
-    Returns None where nothing had to change. Raises NotFoundError for an unknown colour.
+    A colour that is named several times is owned so many times: what is more than one are spares. Returns None where
+    nothing had to change. Raises NotFoundError for an unknown colour.
     """
     with writing(collection, label or "Owned") as session:
         colours = existing(session, colour_ids)
         pencils = pencils_by_colour(session)
         kept = {i: [p for p in pencils.get(i, ()) if p.state != PencilState.USED_UP] for i in colours}
         if owned:
-            lengths = new_lengths(session)
+            lengths, wanted = new_lengths(session), Counter(colour_ids)
             store_pencils(
                 session,
-                (NewPencil(i, set_id, length_mm=lengths[row.range_id]) for i, row in colours.items() if not kept[i]),
-            )
+                (
+                    NewPencil(
+                        i, set_id, length_mm=lengths[row.range_id],
+                        state=PencilState.SPARE if number else PencilState.IN_USE,
+                    )
+                    for i, row in colours.items()
+                    for number in range(len(kept[i]), wanted[i])
+                ),
+            )  # fmt: skip
         else:
             going = [p.id for i in colours for p in kept[i]]
             for pencil in session.scalars(select(Pencil).where(Pencil.id.in_(going))):
@@ -103,39 +99,7 @@ def own_set(collection: Collection, set_id: int) -> Changed | None:
     return mark_owned(collection, contents, True, f"Set {name} owned", set_id)
 
 
-def read_pasted(collection: Collection, text: str) -> tuple[PastedLine, ...]:
-    """What a pasted list of codes or names means, piece by piece; nothing is changed."""
+def read_pasted(collection: Collection, text: str) -> tuple[ListedPiece, ...]:
+    """What a pasted list of what is owned means, piece by piece; nothing is changed."""
     with collection() as session:
-        catalogue = catalogue_of(session)
-        scope: frozenset[str] = frozenset()
-        lines: list[PastedLine] = []
-        for piece in _pieces(text):
-            if named := catalogue.ranges_called(piece):
-                scope = named
-                continue
-            finding = catalogue.resolve(piece, scope)
-            keys = tuple(e.key for e in finding.hits)
-            if finding.certain:
-                lines.append(PastedLine(piece, keys, ""))
-            elif finding.conflict:
-                both = finding.conflict.by_code + finding.conflict.by_name
-                lines.append(PastedLine(piece, tuple(e.key for e in both), finding.conflict.message))
-            elif keys:
-                lines.append(PastedLine(piece, keys, "It can mean several; write the range too, or choose."))
-            else:
-                near = tuple(e.key for e in catalogue.suggest(piece, 6).hits)
-                said = "No chart here has it; near it are these." if near else "No chart here has it."
-                lines.append(PastedLine(piece, near, said))
-        return tuple(lines)
-
-
-def own_pasted(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
-    """Own what a pasted list was found to mean. Raises NotFoundError; None where all were owned."""
-    return mark_owned(collection, colour_ids, True, f"{len(set(colour_ids))} pasted colours owned")
-
-
-def _pieces(text: str) -> list[str]:
-    """Lines, and in a line what commas, semicolons and tabs part."""
-    for separator in (";", "\t", "\r"):
-        text = text.replace(separator, "\n")
-    return [piece for line in text.splitlines() for part in line.split(",") if (piece := " ".join(part.split()))]
+        return read_owned_list(text, catalogue_of(session))

@@ -85,7 +85,7 @@ def read_pasted_list(body: PastedIn) -> PastedOut:
     rows = colours_by_id(collection_here())
     return PastedOut(
         lines=[
-            PastedLineOut(text=x.text, colours=[colour_out(rows[i]) for i in x.colour_ids], problem=x.problem)
+            PastedLineOut(text=x.text, colours=[colour_out(rows[i]) for i in x.keys], count=x.count, problem=x.problem)
             for x in lines
         ]
     )

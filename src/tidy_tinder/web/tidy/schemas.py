@@ -13,6 +13,7 @@ from tidy_tinder.core.vocabulary import (
     PencilState,
     PrintedOpacity,
 )
+from tidy_tinder.formats.owned_list import LONGEST_LIST
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out
 from tidy_tinder.web.shared.changes import ChangeOut
@@ -87,7 +88,7 @@ class TickedOut(BaseModel):
 
 
 class OwnedIn(BaseModel):
-    """Colours to own, or to own no more."""
+    """Colours to own, or to own no more; one that is named several times is owned so many times."""
 
     colour_ids: Ids = Field(min_length=1, max_length=5000)
     owned: bool
@@ -184,14 +185,15 @@ class SetIn(BaseModel):
 class PastedIn(BaseModel):
     """A list of codes or names."""
 
-    text: str = Field(max_length=20_000)
+    text: str = Field(max_length=LONGEST_LIST)
 
 
 class PastedLineOut(BaseModel):
-    """One piece of it: what it means, or can mean and why that is not settled."""
+    """One piece of it: what it means (several colours for a span), or can mean and why that is not settled."""
 
     text: str
     colours: list[ColourOut]
+    count: int = Field(description="How many pencils of each")
     problem: str
 
 
