@@ -88,7 +88,8 @@ def test_what_is_not_modelled_is_left_out_and_said_why() -> None:
     ]
     assert ranking.best is None
     every = rank_singles(known(0, [50, 0, 0], None, ordinary=False), [known(1, [50, 0, 0], None)])
-    assert every.left_out[0].reason is Unranked.EFFECT
+    assert every.left_out[0].reason is Unranked.WANTED_EFFECT
+    assert [reason.about_wanted for reason in (Unranked.WANTED_EFFECT, Unranked.EFFECT)] == [True, False]
 
 
 def test_nothing_is_known_of_the_wanted_colour() -> None:

@@ -11,7 +11,7 @@ from tests.services.at_home import PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.vocabulary import Effect, Pressure
-from tidy_tinder.devices.errors import NotCalibratedError, NotConnectedError, NotSimulatedError
+from tidy_tinder.devices.errors import NotCalibratedError, NotConnectedError, NotInItsWorldError
 from tidy_tinder.devices.simulated_reader import serve_demo_reader
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
@@ -93,7 +93,9 @@ def test_what_the_hidden_world_does_not_know_is_said_in_words(link: ReaderLink, 
     link.start_simulated()
     mine, _ = add_range(demo, RangeAs("", "Mine", "", 175))
     sock, _ = add_colour(demo, mine, ColourAs("1", "Odd Sock", None, "", "", Effect.ORDINARY))
-    with pytest.raises(NotSimulatedError, match="knows the demo's pencils and papers only"):
+    with pytest.raises(
+        NotInItsWorldError, match=r"knows the demo's pencils and papers only.*Connect a reader of your own"
+    ):
         lay_under(demo, link, MarkUnder(sock, VELLUM, Pressure.HEAVY))
     with pytest.raises(NotFoundError):
         lay_under(demo, link, MarkUnder(9999, VELLUM, Pressure.HEAVY))

@@ -73,8 +73,17 @@ def test_a_catalogue_over_http(client: FlaskClient) -> None:
 
 
 def test_the_finder_over_http(client: FlaskClient) -> None:
-    assert [h["code"] for h in client.get("/api/find?q=heron+119").get_json()["hits"]] == ["119"]
-    conflict = client.get("/api/find?q=Bracken+M12").get_json()
+    (hit,) = client.get("/api/find?q=heron+119&paper=1").get_json()["hits"]
+    assert (hit["card"]["colour"]["code"], hit["owning"]) == ("119", "spare")
+    assert hit["card"]["mark"]["zones"]
+    look = client.get("/api/find?q=dull+green&paper=1").get_json()
+    assert look["look"] == ["dull", "green"]
+    assert look["by_look"]
+    assert client.get("/api/find?q=moss&paper=1").get_json()["by_look"] == []
+    assert client.get("/api/find?q=moss&paper=999").status_code == 404
+    assert client.get("/api/lab?hex=%23777777").get_json()["lab"] == pytest.approx([50.03, 0, 0], abs=0.01)
+    assert client.get("/api/lab?hex=red").status_code == 422
+    conflict = client.get("/api/find?q=Bracken+M12&paper=1").get_json()
     assert "do not belong together" in conflict["message"]
     assert len(conflict["hits"]) == 3
 
@@ -266,7 +275,7 @@ def test_what_the_disk_does_not_take_is_said_and_goes_on_when_it_does(
     before = client.get("/api/collection").get_json()
     now = pragma
     event.listen(demo.engine, "checkout", lambda raw, *_: raw.execute(f"PRAGMA {now}"))
-    recipe = {"text": "A leaf\nHeron\n126, medium\n" + "a long note " * 2000}
+    recipe = {"text": "A leaf\nHeron\n126, medium\n" + "a long note\n" * 2000}
     told = problem(client.post("/api/recipes", json=recipe))
     assert (told["status"], told["title"] != "Something went wrong") == (status, True)
     assert says in told["detail"]

@@ -320,7 +320,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What a code, a name or both can mean. */
+        /** What a code, a name or colour words can mean. */
         get: operations["collection_find_colour_find_get"];
         put?: never;
         post?: never;
@@ -356,6 +356,23 @@ export interface paths {
         };
         /** The newest goings over of the collection. */
         get: operations["predicting_get_jobs_fitting_jobs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The Lab of a colour as a screen has it, six hexadecimal digits. */
+        get: operations["collection_lab_of_hex_lab_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1605,7 +1622,7 @@ export interface components {
         };
         /**
          * ContextOut
-         * @description What holds everywhere; last is what undo would take back.
+         * @description What holds everywhere; newest is what was done last, last is what undo would take back.
          */
         ContextOut: {
             /** Charted */
@@ -1618,6 +1635,7 @@ export interface components {
             demo?: boolean;
             last: components["schemas"]["PastChangeOut"] | null;
             leads: components["schemas"]["Lead"];
+            newest: components["schemas"]["PastChangeOut"] | null;
             /** Owned */
             owned: number;
             /** Paper Id */
@@ -1790,11 +1808,17 @@ export interface components {
         };
         /**
          * FoundOut
-         * @description What it can mean; message says so where a code and a name do not belong together.
+         * @description What it can mean: by code and name, and by value, chroma and hue where each word is a colour word (look).
+         *
+         *     message says so where a code and a name do not belong together.
          */
         FoundOut: {
+            /** By Look */
+            by_look: components["schemas"]["HitOut"][];
             /** Hits */
-            hits: components["schemas"]["ColourOut"][];
+            hits: components["schemas"]["HitOut"][];
+            /** Look */
+            look: string[];
             match: components["schemas"]["Match"];
             /** Message */
             message: string;
@@ -1817,6 +1841,14 @@ export interface components {
          * @enum {string}
          */
         Ground: "paper" | "black";
+        /**
+         * HitOut
+         * @description A colour that may be meant: its mark on the paper, and how it is owned.
+         */
+        HitOut: {
+            card: components["schemas"]["ColourCardOut"];
+            owning: components["schemas"]["Owning"];
+        };
         /**
          * IdentifiedOut
          * @description The likely colours, owned first.
@@ -2067,6 +2099,11 @@ export interface components {
          * @description How many pencils were not ranked, and why.
          */
         LeftOutOut: {
+            /**
+             * About Wanted
+             * @default false
+             */
+            about_wanted?: boolean;
             /** Count */
             count: number;
             /** Reason */
@@ -2384,7 +2421,7 @@ export interface components {
         };
         /**
          * PastChangeOut
-         * @description A change that was made; undone says that it was taken back.
+         * @description A change that was made; undone says that it was taken back, undoing that it took one back.
          */
         PastChangeOut: {
             /** Id */
@@ -2398,6 +2435,8 @@ export interface components {
             made_at: string;
             /** Rows */
             rows: number;
+            /** Undoing */
+            undoing: boolean;
             /** Undone */
             undone: boolean;
         };
@@ -5303,6 +5342,7 @@ export interface operations {
     collection_find_colour_find_get: {
         parameters: {
             query: {
+                paper: number;
                 q: string;
             };
             header?: never;
@@ -5466,6 +5506,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    collection_lab_of_hex_lab_get: {
+        parameters: {
+            query: {
+                /** @description Six hexadecimal digits, with or without # */
+                hex: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatchOut"];
                 };
             };
             /** @description Forbidden */

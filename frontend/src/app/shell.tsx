@@ -12,6 +12,7 @@ import { Loading } from "../shared/ui/Loading";
 import { Segments } from "../shared/ui/Segments";
 import { PaperGround } from "../shared/ui/surround";
 import { Help } from "./Help";
+import { useMainFocus } from "./focus";
 import { toggleGrey, toggleSurround, useView } from "./view";
 import classes from "./shell.module.css";
 import { CLOSEST } from "../shared/vocabulary";
@@ -26,6 +27,7 @@ export function Shell() {
   const going = useNavigation().state !== "idle";
   const { data: context, error } = useCollection();
   const paper = context?.papers.find((p) => p.id === context.paper_id);
+  const station = useMainFocus();
   useEffect(() => {
     document.documentElement.dataset["leads"] = context?.leads ?? "code";
   }, [context?.leads]);
@@ -36,7 +38,7 @@ export function Shell() {
       </a>
       <Rail context={context} />
       <ContextLine context={context} />
-      <main className={classes.station} id="station" tabIndex={-1}>
+      <main ref={station} className={classes.station} id="station" tabIndex={-1}>
         {error !== null && context === undefined && <Failed error={error} />}
         {context === undefined && error === null && <Loading what="the collection" />}
         {context !== undefined && (
@@ -71,8 +73,11 @@ function Fitting({ now }: { now: ReturnType<typeof useFollowFitting> }) {
 function Rail({ context }: { context: Context | undefined }) {
   const stations = [
     { to: "/tidy", name: "Tidy", count: context?.owned, counted: "owned", Icon: IconPencil },
-    { to: "/swatches", name: "Swatches", count: context?.waiting_marks, counted: "marks wait to be read", Icon: IconPalette },
-    { to: "/recipes", name: "Recipes", count: context?.recipes, counted: "recipes", Icon: IconListDetails },
+    { to: "/swatches", name: "Swatches", count: context?.waiting_marks, counted: context?.waiting_marks === 1 ? "mark waits to be read" : "marks wait to be read", Icon: IconPalette },
+    {
+      to: "/recipes", name: "Recipes", count: context?.recipes, counted: context?.recipes === 1 ? "recipe" : "recipes",
+      Icon: IconListDetails,
+    },
   ];
   return (
     <nav className={classes.rail} aria-label="Stations">
@@ -103,7 +108,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
   const navigate = useNavigate();
   const settings = useSettings();
   const undo = useUndo();
-  const last = useRecent(context);
+  const { last } = useRecent(context);
   const view = useView();
   const turn = (by: number) => {
     if (context === undefined || context.papers.length < 2) return;
@@ -134,6 +139,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
             chosen={context.paper_id}
             onTurn={turn}
             onChoose={(id) => settings.mutate({ paper_id: id })}
+            onNew={() => void navigate("/swatches/papers?new")}
           />
           <span className={classes.setting}>
             <span className={classes.label}>closest by</span>
@@ -181,34 +187,39 @@ function ContextLine({ context }: { context: Context | undefined }) {
   );
 }
 
-/** The newest change made while this page has been open; a reload of the page keeps it. */
+/** What was done last, and what can be undone, while this page has been open; a reload of the page keeps it. */
 function useRecent(context: Context | undefined) {
   const [begun, setBegun] = useState(() => Number(sessionStorage.getItem(BEGUN) ?? NaN));
-  if (context !== undefined && Number.isNaN(begun)) {
+  // A restored collection may be younger than what was here before it.
+  if (context !== undefined && (Number.isNaN(begun) || context.version < begun)) {
     sessionStorage.setItem(BEGUN, String(context.version));
     setBegun(context.version);
   }
-  const last = context?.last;
-  return last && last.id > begun ? last : null;
+  const since = <T extends { id: number }>(change: T | null | undefined) => (change && change.id > begun ? change : null);
+  return { last: since(context?.last), newest: since(context?.newest) };
 }
 
 const BEGUN = "tidy-tinder-begun-at";
 
-/** What was done last, with its undo; said aloud to a screen reader. */
+/** What was done or undone last, with the undo of what comes next; said aloud to a screen reader. */
 function LastChange({ context }: { context: Context | undefined }) {
-  const last = useRecent(context);
+  const { last, newest } = useRecent(context);
   const undo = useUndo();
   return (
     <div className={classes.last_change}>
-      <span role="status" className={classes.done}>
-        {last === null ? "" : `Done: ${last.label}`}
+      <span role="status" className={classes.done} title={newest?.label}>
+        {newest !== null && doneWords(newest)}
       </span>
       {last !== null && (
-        <button type="button" className="button" disabled={undo.isPending} onClick={() => undo.mutate(last.id)}>
+        <button type="button" className="button" title={`Undo: ${last.label}`} disabled={undo.isPending} onClick={() => undo.mutate(last.id)}>
           Undo <kbd>u</kbd>
         </button>
       )}
       {undo.error !== null && <Failed error={undo.error} />}
     </div>
   );
+}
+
+function doneWords({ label, undoing }: { label: string; undoing: boolean }): string {
+  return undoing ? label.replace(/^Undo:/, "Undone:") : `Done: ${label}`;
 }

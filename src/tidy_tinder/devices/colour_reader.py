@@ -25,6 +25,7 @@ from tidy_tinder.devices.errors import (
     ConnectionLostError,
     GarbageError,
     NotConnectedError,
+    NotInItsWorldError,
     NotSimulatedError,
     ReaderError,
     SilentError,
@@ -217,6 +218,11 @@ class TcpColourReader:
         if code in REFUSALS:
             kind, detail = REFUSALS[code]
             raise kind(detail)
+        if code == "unknown-place":
+            raise NotInItsWorldError(
+                f"{said.get('message') or 'It is not in its hidden world.'} Nothing was stored. Connect a reader of "
+                "your own, or put a pencil of the demo under this one; what you measured elsewhere can be typed in."
+            )
         if do in ("place", "fault"):
             raise NotSimulatedError(str(said.get("message") or "It takes no orders about what lies under it."))
         raise ReaderError(f"It refused: {str(said.get('message') or code)[:200]}. Nothing was stored.")

@@ -94,6 +94,13 @@ class NotSimulatedError(ReaderError):
     code = "not-simulated"
 
 
+class NotInItsWorldError(ReaderError):
+    """The simulated reader was to find something under it that its hidden world does not hold."""
+
+    title = "The simulated reader does not know this pencil or paper"
+    code = "not-in-its-world"
+
+
 # What a reader may answer instead of a reading (docs/colour-reader.md), and what to do about it.
 REFUSALS: dict[str, tuple[type[ReaderError], str]] = {
     "not-calibrated": (NotCalibratedError, "Put it on its white tile and press c to calibrate; nothing was stored."),

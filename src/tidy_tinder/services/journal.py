@@ -133,13 +133,14 @@ def writes_to(session: Session, tables: Sequence[str]) -> bool:
 
 @dataclass(frozen=True)
 class PastChange:
-    """A change of the collection as it is remembered. undone: it was taken back since."""
+    """A change of the collection as it is remembered. undone: it was taken back since; undoing: it took one back."""
 
     change_id: int
     label: str
     rows: int
     made_at: datetime
     undone: bool
+    undoing: bool
 
 
 def past_changes(session: Session, limit: int = 50) -> tuple[PastChange, ...]:
@@ -161,15 +162,15 @@ def _past(session: Session, *conditions: ColumnElement[bool], limit: int) -> tup
         select(func.count(JournalEntry.id)).where(JournalEntry.change_id == JournalChange.id).scalar_subquery()
     )  # fmt: skip
     query = (
-        select(JournalChange.id, JournalChange.label, rows, JournalChange.made_at, undoing.id)
+        select(JournalChange.id, JournalChange.label, rows, JournalChange.made_at, undoing.id, JournalChange.undoes_id)
         .outerjoin(undoing, undoing.undoes_id == JournalChange.id)
         .where(JournalChange.kind == "collection", *conditions)
         .order_by(JournalChange.id.desc())
         .limit(limit)
     )
     return tuple(
-        PastChange(id_, label, count, made_at.replace(tzinfo=UTC), undone is not None)
-        for id_, label, count, made_at, undone in session.execute(query).all()
+        PastChange(id_, label, count, made_at.replace(tzinfo=UTC), undone is not None, undoes is not None)
+        for id_, label, count, made_at, undone, undoes in session.execute(query).all()
     )
 
 

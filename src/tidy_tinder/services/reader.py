@@ -169,7 +169,9 @@ class ReaderLink:
 
     def _connected(self) -> TcpColourReader:
         if self._reader is None:
-            raise NotConnectedError("Connect a reader, or start the simulated one, in the panel at the right.")
+            raise NotConnectedError(
+                "Connect a reader, or start the simulated one, under “Colour reader”. Without one, type values in."
+            )
         return self._reader
 
 
@@ -179,13 +181,15 @@ def instrument_words(info: ReaderInfo) -> str:
 
 
 def lay_under(collection: Collection, link: ReaderLink, mark: MarkUnder) -> None:
-    """Tell the simulated reader which mark lies under it. Raises NotFoundError, NotSimulatedError."""
+    """Tell the simulated reader which mark lies under it. Raises NotFoundError, NotSimulatedError,
+    NotInItsWorldError."""
     with collection() as session:
         _place(session, link, mark)
 
 
 def lay_paper_under(collection: Collection, link: ReaderLink, paper_id: int) -> None:
-    """Tell the simulated reader that bare paper lies under it. Raises NotFoundError, NotSimulatedError."""
+    """Tell the simulated reader that bare paper lies under it. Raises NotFoundError, NotSimulatedError,
+    NotInItsWorldError."""
     with collection() as session:
         paper = find_paper(session, paper_id)
         link.place(f"bare {paper.name}", root_name(session, paper), [])

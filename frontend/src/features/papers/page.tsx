@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { PatchView } from "../../shared/ui/Comparison";
 import { Check, Choice, Field } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, TooLate } from "../../shared/ui/Problem";
-import { useCollection } from "../../shared/queries/collection";
+import { useCollection, useSettings } from "../../shared/queries/collection";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useCopyPaper, usePapers, useReadPaper, useRemovePaper, useSavePaper, type PaperPage } from "./queries";
 import classes from "./page.module.css";
@@ -20,7 +20,10 @@ const TOOTHS = [
 export function PapersPage() {
   const { data, error } = usePapers();
   const { data: context } = useCollection();
-  const [chosen, setChosen] = useState<number | "new" | null>(null);
+  const [asked] = useSearchParams();
+  const [picked, setChosen] = useState<number | "new" | null>(null);
+  const chosen = picked ?? (asked.has("new") ? "new" : null);
+  const settings = useSettings();
   const [saved, setSaved] = useState(0);
   const navigate = useNavigate();
   if (error !== null) return <Failed error={error} />;
@@ -36,7 +39,7 @@ export function PapersPage() {
           </p>
           <h1>Your papers</h1>
         </header>
-        <ul className={classes.list}>
+        <ul className={classes.list} data-main tabIndex={-1}>
           {data.papers.map((p) => (
             <li key={p.id}>
               <button type="button" className={classes.paper} aria-pressed={p === paper} onClick={() => setChosen(p.id)}>
@@ -72,8 +75,10 @@ export function PapersPage() {
           onDone={(id) => {
             setChosen(id);
             setSaved(saved + 1);
-            // A new paper is first told what to be swatched with.
-            if (paper === undefined && id !== null) void navigate(`/swatches/papers/${id}/first`);
+            if (paper !== undefined || id === null) return;
+            // A new paper is at hand from then on, and says first what to swatch on it.
+            settings.mutate({ paper_id: id });
+            void navigate(`/swatches/papers/${id}/first`);
           }}
         />
       </div>

@@ -31,6 +31,7 @@ export function CallList({ ref, recipe, cursor, onMove }: Props) {
       ref={ref}
       className={classes.list}
       role="listbox"
+      data-main
       tabIndex={0}
       aria-label={`Calls of ${recipe.title}`}
       aria-activedescendant={cursor === null ? undefined : `call-${cursor}`}

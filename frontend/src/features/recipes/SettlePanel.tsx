@@ -42,17 +42,17 @@ export function SettlePanel({ call, onBack }: { call: Call; onBack: () => void }
       )}
       <section>
         <h3>Another colour</h3>
-        <ColourFinder label="Find the colour that is meant" placeholder="A code or a name" onPick={(colour) => mean(colour.id)} />
+        <ColourFinder
+          // Enter leads here where nothing comes near, and a second Enter throws nothing away.
+          id={call.candidates.length === 0 ? "answers" : undefined}
+          label="Find the colour that is meant"
+          placeholder="A code or a name"
+          onPick={(colour) => mean(colour.id)}
+        />
       </section>
       {call.answer === "to settle" && (
         <section>
-          <button
-            id={call.candidates.length === 0 ? "answers" : undefined}
-            type="button"
-            className="button"
-            disabled={settle.isPending}
-            onClick={() => mean(null)}
-          >
+          <button type="button" className="button" disabled={settle.isPending} onClick={() => mean(null)}>
             It is not a colour
           </button>
         </section>

@@ -132,7 +132,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
             </code>{" "}
             {current.colour.name}
           </h3>
-          <p className={classes.words}>{inWords(current.difference)}</p>
+          <p className={classes.words}>{inWords(current.difference, current.plus_minus)}</p>
           <p className={classes.basis}>
             {where(current, standins, paper)} · {current.difference.band}
           </p>
@@ -165,6 +165,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
         aria-activedescendant={current ? `offer-${current.colour.id}` : undefined}
         onKeyDown={onKey}
       >
+        {RANKED_FIRST[standins.closest] !== undefined && <p className={classes.basis}>{RANKED_FIRST[standins.closest]}</p>}
         <Offers title={`On ${paper.name}`} {...{ offers: standins.on_paper, current, chosen, onPick: setPicked }} />
         <Offers title="By chart, not on this paper" {...{ offers: standins.by_chart, current, chosen, onPick: setPicked }} />
       </div>
@@ -177,6 +178,12 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
     </>
   );
 }
+
+/** By what a list is ranked where its figures, which are plain ΔE00, do not say it. */
+const RANKED_FIRST: Partial<Record<Closest, string>> = {
+  value: "Nearest in value first; the figures are plain ΔE00.",
+  hue: "Nearest in hue first; the figures are plain ΔE00.",
+};
 
 /** What the comparison rests on; a chart knows no pressure. */
 function where(offer: Offer, standins: Standins, paper: Paper): string {
@@ -236,7 +243,7 @@ function spoken(offer: Offer, chosen: boolean): string {
   const off = offer.plus_minus === null ? "" : ` ± ${offer.plus_minus.toFixed(1)}`;
   const figure = `${offer.tie ? "≈ " : ""}${difference.delta_e.toFixed(1)}${off} Delta E`;
   const tie = offer.tie ? ", a tie with the nearest" : "";
-  return `${colour.range} ${colour.code} ${colour.name}${signs} ${figure}${tie}, ${inWords(difference)}, ${offer.basis}`;
+  return `${colour.range} ${colour.code} ${colour.name}${signs} ${figure}${tie}, ${inWords(difference, offer.plus_minus)}, ${offer.basis}`;
 }
 
 function Nothing({ standins }: { standins: Standins }) {
@@ -247,7 +254,9 @@ function Nothing({ standins }: { standins: Standins }) {
       <p>
         {left === undefined
           ? "No other pencil is at hand. Tick what you own in the tidy first."
-          : `${left.count} of your pencils: ${left.reason}.`}
+          : left.about_wanted
+            ? `${left.reason[0]?.toUpperCase() ?? ""}${left.reason.slice(1)}.`
+            : `${left.count} of your pencils: ${left.reason}.`}
       </p>
       <Link className="button" to="/tidy">
         To the tidy

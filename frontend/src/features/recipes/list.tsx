@@ -7,6 +7,7 @@ import { standing } from "./standing";
 import { useRecipes } from "./queries";
 import classes from "./list.module.css";
 import { useKeys } from "../../shared/keys";
+import { amongLinks } from "../../shared/listKeys";
 
 /** Station 4: the recipes, each with how its calls stand on the paper at hand. */
 export function RecipesPage() {
@@ -31,10 +32,10 @@ function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
           Paste a recipe <kbd>n</kbd>
         </Link>
       </header>
-      <ul className={classes.list}>
-        {data.recipes.map((recipe) => (
+      <ul className={classes.list} onKeyDown={amongLinks}>
+        {data.recipes.map((recipe, i) => (
           <li key={recipe.id}>
-            <Link to={`/recipes/${recipe.id}`} className={classes.card}>
+            <Link to={`/recipes/${recipe.id}`} className={classes.card} data-main={i === 0 || undefined}>
               <strong>{recipe.title}</strong>
               <span>{standing(recipe)}</span>
             </Link>

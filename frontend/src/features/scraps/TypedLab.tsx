@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Field } from "../../shared/ui/Field";
+import { LabFields } from "../../shared/ui/LabFields";
 import { Failed } from "../../shared/ui/Problem";
 import { useReadStrip } from "./queries";
 import classes from "./page.module.css";
@@ -19,19 +19,7 @@ export function TypedLab({ scrap, turned, onDone }: { scrap: number; turned: boo
         send(false);
       }}
     >
-      <div className="lab">
-        {["L*", "a*", "b*"].map((name, i) => (
-          <Field
-            key={name}
-            label={name}
-            type="number"
-            step="any"
-            value={lab[i] ?? ""}
-            onChange={(value) => setLab(lab.map((old, j) => (j === i ? value : old)))}
-            required
-          />
-        ))}
-      </div>
+      <LabFields lab={lab} onChange={setLab} required />
       <button type="submit" className="button" disabled={keep.isPending}>
         Keep it
       </button>

@@ -115,7 +115,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
           words={inPassage ? ["passage as asked", "with this"] : ["asked", "these layers"]}
         />
         <Heading>{sentence(current.said)}</Heading>
-        <p className={classes.words}>{inWords(current.difference)}</p>
+        <p className={classes.words}>{inWords(current.difference, current.plus_minus)}</p>
         <p className={classes.basis}>
           {inPassage ? "The finished passage" : "The layers"}, predicted, ± {current.plus_minus.toFixed(1)} ΔE · {current.difference.band}
         </p>
@@ -260,7 +260,7 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
         </span>
         <span className="visually-hidden">
           {" "}
-          Delta E{offer.tie && ", a tie with the nearest"}, {inWords(offer.difference)}
+          Delta E{offer.tie && ", a tie with the nearest"}, {inWords(offer.difference, offer.plus_minus)}
         </span>
       </span>
     </div>
@@ -282,8 +282,9 @@ function Beside({ offer, paper, asked }: { offer: LayeredOffer; paper: Paper; as
 /** How much the layers hide of what lies below, beside what is asked for. */
 function coverWords({ covers }: LayeredOffer, asked: NonNullable<Layered["asked_covers"]>): string {
   const step = covers.contrast_ratio - asked.contrast_ratio;
-  const how = Math.abs(step) < 0.05 ? "Covers about as what is asked for does" : step > 0 ? "Covers more than what is asked for" : "Lets more through than what is asked for";
-  return `${how}: ${covers.contrast_ratio.toFixed(2)} beside ${asked.contrast_ratio.toFixed(2)}.`;
+  if (Math.abs(step) < 0.05) return "Hides what lies below about as much as what is asked for.";
+  const ratios = `contrast ratio ${covers.contrast_ratio.toFixed(2)}, that of what is asked for ${asked.contrast_ratio.toFixed(2)}`;
+  return `Hides ${step > 0 ? "more" : "less"} of what lies below than what is asked for (${ratios}).`;
 }
 
 function tieWords(current: LayeredOffer, single: LayeredOffer | undefined): string {

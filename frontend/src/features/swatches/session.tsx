@@ -102,7 +102,12 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
           <button type="button" className="button" onClick={() => send("skip")}>
             Leave out <kbd>x</kbd>
           </button>
-          {!reader?.connected && <strong>No reader is connected: start one at the right.</strong>}
+          {!reader?.connected && (
+            <span>
+              <strong>No reader is connected.</strong> Connect one, or try the simulated one, under <em>Colour reader</em>. Without
+              one, type values in: <kbd>Enter</kbd> on a colour in the tidy, <em>Type a value</em>.
+            </span>
+          )}
         </div>
         <SurenessBar paper={paper.id} name={paper.name} />
         <List items={items} at={item?.id ?? null} onGo={setAt} />

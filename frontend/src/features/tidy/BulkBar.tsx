@@ -24,7 +24,7 @@ export function BulkBar({ ids, onClear }: { ids: readonly number[]; onClear: () 
         Owned
       </button>
       <button type="button" className="button" onClick={() => owned.mutate({ colour_ids, owned: false })}>
-        Not owned
+        I own them no more
       </button>
       <button type="button" className="button" onClick={() => act.mutate({ colour_ids, act: "lost", tin: "" })}>
         Lost

@@ -94,7 +94,7 @@ function Title({ page, onClose, onToggle }: { page: ColourPage; onClose: () => v
       ))}
       <div className={classes.acts}>
         <button type="button" className="button" onClick={onToggle}>
-          {owned ? "Not owned" : "Owned"} <kbd>o</kbd>
+          {owned ? "I own it no more" : "I own it"} <kbd>o</kbd>
         </button>
         {owned && (
           <>
@@ -125,7 +125,7 @@ function Facts({ page }: { page: ColourPage }) {
     [page.value?.toFixed(1) ?? "–", "value", "Munsell value: 0 is black, 10 is white"],
     [lab ?? "–", "L* a* b*", `Lightness, red–green, yellow–blue (${page.shown_as})`],
     [measuredOpacity(page) || page.colour.opacity || "–", "covers", opacityHint(page)],
-    [page.colour.lightfastness || "–", "light", "Lightfastness, by the chart; I is best"],
+    [page.colour.lightfastness || "–", "lightfast", "Lightfastness, as the chart prints it; in most charts I is best"],
   ];
   return (
     <dl className={classes.facts}>
@@ -151,13 +151,20 @@ function opacityHint(page: ColourPage): string {
   return test.test.opacity === null ? `By the chart: too dark to tell by its ${ratio}` : `Measured: ${ratio}`;
 }
 
+/** Why nothing is near, and what to do about it. */
+function nothingNear(left: ColourPage["nearest"]["left_out"][number] | undefined): string {
+  if (left === undefined) return "Nothing to compare with yet: tick what you own.";
+  const reason = `${left.reason[0]?.toUpperCase() ?? ""}${left.reason.slice(1)}`;
+  return left.about_wanted ? `${reason}.` : `Of your pencils, ${left.count}: ${left.reason}. Swatch this colour, or give its chart a value.`;
+}
+
 function Nearest({ page, onGo }: { page: ColourPage; onGo: (id: number) => void }) {
   const offer = page.nearest.on_paper[0] ?? page.nearest.by_chart[0];
   return (
     <section>
       <h3>Nearest you own</h3>
       {offer === undefined ? (
-        <p>{page.nearest.left_out[0]?.reason ?? "Nothing to compare with yet: tick what you own."}</p>
+        <p>{nothingNear(page.nearest.left_out[0])}</p>
       ) : (
         <>
           <Comparison wanted={offer.wanted} offered={offer.offered} height={72} />
@@ -169,7 +176,7 @@ function Nearest({ page, onGo }: { page: ColourPage; onGo: (id: number) => void 
               <strong>{offer.colour.name}</strong>
             </button>
           </p>
-          <p>{inWords(offer.difference)}</p>
+          <p>{inWords(offer.difference, offer.plus_minus)}</p>
           <p className={classes.basis}>{basisWords(offer)}</p>
           <Figures difference={offer.difference} rankedBy={offer.ranked_by} />
           <p>

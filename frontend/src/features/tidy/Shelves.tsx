@@ -81,6 +81,7 @@ export function Shelves({ ref, sections, paper, cursor, selected, onMove, onTogg
       ref={useMergedRef(scroller, sized)}
       className={classes.scroller}
       role="grid"
+      data-main
       tabIndex={0}
       aria-label="Shelves"
       aria-multiselectable="true"

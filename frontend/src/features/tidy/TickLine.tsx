@@ -56,7 +56,7 @@ export function TickLine({ shelf, field, onLeave }: {
           Owned
         </button>
         <button type="button" className="button" disabled={tick.isPending} onClick={() => send(false)}>
-          Not owned
+          Own them no more
         </button>
       </form>
       <Sets shelf={shelf} />

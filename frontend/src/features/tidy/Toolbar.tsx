@@ -36,7 +36,7 @@ export function Toolbar({ shelves, order, filter, onOrder, onFilter }: {
         <Select label="Range" any="every range" value={filter.range} onChange={(range) => set({ range })} options={shelves.map((s) => [String(s.range_id), s.name])} />
         <Select label="Place" any="every place" value={filter.place} onChange={(place) => set({ place })} options={places.map((p) => [p, p])} />
         <Select label="Covers" any="any cover" value={filter.opacity} onChange={(opacity) => set({ opacity })} options={["transparent", "semi", "opaque"].map((o) => [o, o])} />
-        <Select label="Lightfastness" any="any lightfastness" value={filter.lightfastness} onChange={(lightfastness) => set({ lightfastness })} options={lights.map((l) => [l, `light ${l}`])} />
+        <Select label="Lightfastness" any="any lightfastness" value={filter.lightfastness} onChange={(lightfastness) => set({ lightfastness })} options={lights.map((l) => [l, `lightfastness ${l}`])} />
         <Select label="Known" any="however known" value={filter.trust} onChange={(trust) => set({ trust })} options={[["measured", "measured here"], ["predicted", "predicted here"], ["chart", "by chart only"], ["none", "no colour known"]]} />
         {filter !== NO_FILTER && (
           <button type="button" className="button" onClick={() => onFilter(NO_FILTER)}>

@@ -68,24 +68,33 @@ export function useUndo() {
   });
 }
 
-function finding(text: string) {
+export type Hit = Schemas["HitOut"];
+
+function finding(text: string, paper: number) {
   return {
-    queryKey: ["find", text],
-    queryFn: () => data(api.GET("/api/find", { params: { query: { q: text } } })),
+    queryKey: ["find", text, paper],
+    queryFn: () => data(api.GET("/api/find", { params: { query: { q: text, paper } } })),
   };
+}
+
+/** The paper whose marks the finder shows. */
+function usePaperAtHand(): number {
+  return useCollection().data?.paper_id ?? 0;
 }
 
 /** The answer for exactly this text, for whoever presses Enter before it is shown. */
 export function useFindNow() {
   const queries = useQueryClient();
-  return (text: string) => queries.query(finding(text));
+  const paper = usePaperAtHand();
+  return (text: string) => queries.query(finding(text, paper));
 }
 
 /** What a text in the finder can mean. */
 export function useFind(text: string) {
+  const paper = usePaperAtHand();
   return useQuery({
-    ...finding(text),
-    enabled: text.trim() !== "",
+    ...finding(text, paper),
+    enabled: text.trim() !== "" && paper !== 0,
     placeholderData: keepPreviousData,
   });
 }

@@ -59,9 +59,13 @@ export function PatchView({ patch }: { patch: Patch }) {
   );
 }
 
-/** The words of a difference: the largest first, never "perfect". */
-export function inWords(difference: Difference): string {
-  return difference.words.length > 0 ? difference.words.join(", ") : "no difference to be seen";
+/** From here on (ΔE) what is only predicted may well be seen, however near it is expected. */
+const MAY_BE_SEEN = 1;
+
+/** The words of a difference: the largest first, never "perfect"; plusMinus: how far it may be off, where it may. */
+export function inWords(difference: Difference, plusMinus: number | null = null): string {
+  if (difference.words.length > 0) return difference.words.join(", ");
+  return plusMinus !== null && plusMinus >= MAY_BE_SEEN ? "no difference is expected" : "no difference to be seen";
 }
 
 /** ΔE and its signed parts. */

@@ -1,7 +1,9 @@
-import { useDeferredValue, useId, useState, type KeyboardEvent, type RefObject } from "react";
+import { Fragment, useDeferredValue, useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
-import { useFind, useFindNow } from "../queries/collection";
+import { useFind, useFindNow, type Hit } from "../queries/collection";
+import { Barrel } from "./Barrel";
+import { Mark } from "./Mark";
 import classes from "./Finder.module.css";
 
 type Colour = Schemas["ColourOut"];
@@ -23,7 +25,8 @@ export function Finder({ field }: { field: RefObject<HTMLInputElement | null> })
 }
 
 /** A field that finds a colour by code or name; arrows and Enter pick one, Escape leaves. */
-export function ColourFinder({ field, label, placeholder, hint, onPick }: {
+export function ColourFinder({ id, field, label, placeholder, hint, onPick }: {
+  id?: string | undefined;
   field?: RefObject<HTMLInputElement | null>;
   label: string;
   placeholder: string;
@@ -37,7 +40,7 @@ export function ColourFinder({ field, label, placeholder, hint, onPick }: {
   const asked = useDeferredValue(text);
   const { data: found } = useFind(asked);
   const findNow = useFindNow();
-  const hits = open && text.trim() !== "" ? (found?.hits ?? []) : [];
+  const hits = open && text.trim() !== "" ? inOrder(found) : [];
   const shown = open && text.trim() !== "" && found !== undefined;
 
   const pick = (colour: Colour | undefined, from: HTMLInputElement) => {
@@ -53,7 +56,7 @@ export function ColourFinder({ field, label, placeholder, hint, onPick }: {
     else if (event.key === "Enter") {
       // What is shown may still be the answer to fewer letters.
       const input = event.currentTarget;
-      if (text.trim() !== "") void findNow(text).then((now) => pick(now.hits[at] ?? now.hits[0], input));
+      if (text.trim() !== "") void findNow(text).then((now) => pick((inOrder(now)[at] ?? inOrder(now)[0])?.card.colour, input));
     }
     else if (event.key === "Escape") event.currentTarget.blur();
     else return;
@@ -63,6 +66,7 @@ export function ColourFinder({ field, label, placeholder, hint, onPick }: {
   return (
     <div className={classes.box}>
       <input
+        id={id}
         ref={field}
         className={`field ${classes.input ?? ""}`}
         value={text}
@@ -72,7 +76,7 @@ export function ColourFinder({ field, label, placeholder, hint, onPick }: {
         aria-expanded={shown}
         aria-controls={list}
         aria-autocomplete="list"
-        aria-activedescendant={hits[at] ? `${list}-${hits[at].id}` : undefined}
+        aria-activedescendant={hits[at] ? `${list}-${hits[at].card.colour.id}` : undefined}
         onChange={(event) => {
           setText(event.currentTarget.value);
           setAt(0);
@@ -94,26 +98,60 @@ export function ColourFinder({ field, label, placeholder, hint, onPick }: {
             No chart here has “{text.trim()}”.
           </div>
         )}
-        {hits.map((colour, i) => (
-          <div
-            key={colour.id}
-            id={`${list}-${colour.id}`}
-            role="option"
-            aria-selected={i === at}
-            className={classes.option}
-            onPointerDown={(event) => {
-              event.preventDefault();
-              const input = event.currentTarget.parentElement?.parentElement?.querySelector("input");
-              if (input) pick(colour, input);
-            }}
-          >
-            <code>{colour.code}</code> {colour.name}
-            <span className={classes.range}>
-              {colour.maker} {colour.range}
-            </span>
-          </div>
+        {hits.map((hit, i) => (
+          <Fragment key={hit.card.colour.id}>
+            {hit === found?.by_look[0] && (
+              <div className={classes.message} role="presentation">
+                By value, chroma and hue: {found.look.join(" ")}
+              </div>
+            )}
+            <Option
+              id={`${list}-${hit.card.colour.id}`}
+              hit={hit}
+              current={i === at}
+              onPick={(input) => pick(hit.card.colour, input)}
+            />
+          </Fragment>
         ))}
       </div>
+    </div>
+  );
+}
+
+/** Those by code and name first, then those that look as the words say. */
+function inOrder(found: { hits: Hit[]; by_look: Hit[] } | undefined): readonly Hit[] {
+  return found === undefined ? [] : [...found.hits, ...found.by_look];
+}
+
+/** A colour that may be meant: its barrel and its mark on the paper at hand before its code and name. */
+function Option({ id, hit, current, onPick }: { id: string; hit: Hit; current: boolean; onPick: (from: HTMLInputElement) => void }) {
+  const { colour, mark } = hit.card;
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (current) row.current?.scrollIntoView({ block: "nearest" });
+  }, [current]);
+  return (
+    <div
+      ref={row}
+      id={id}
+      role="option"
+      aria-selected={current}
+      aria-label={`${colour.range} ${colour.code} ${colour.name}, ${hit.owning}`}
+      className={classes.option}
+      onPointerDown={(event) => {
+        event.preventDefault();
+        const input = event.currentTarget.parentElement?.parentElement?.querySelector("input");
+        if (input) onPick(input);
+      }}
+    >
+      <Barrel owning={hit.owning} />
+      <span className={classes.mark}>
+        <Mark mark={mark} seed={colour.id} height={22} />
+      </span>
+      <span className={classes.name}>
+        <code>{colour.code}</code> {colour.name}
+      </span>
+      <span className={classes.range}>{colour.range}</span>
     </div>
   );
 }

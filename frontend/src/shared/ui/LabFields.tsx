@@ -1,19 +1,37 @@
-/** A minus as it is printed is meant as one. */
-const asTyped = (text: string) => text.replaceAll("−", "-");
+import { useState } from "react";
+import { useFromHex } from "../queries/lab";
+import { Failed } from "./Problem";
 
-/** Three fields for L*, a*, b*; a value pasted as three numbers fills them all. */
+/** A minus as it is printed is meant as one, and a decimal comma as a point. */
+const asTyped = (text: string) => text.replaceAll("−", "-").replace(",", ".");
+
+const PARTS = [
+  ["L*", "Lightness: 0 is black, 100 is white"],
+  ["a*", "Green (−) to red (+); 0 is neither"],
+  ["b*", "Blue (−) to yellow (+); 0 is neither"],
+] as const;
+
+/** Three fields for L*, a*, b*; a value pasted as three numbers fills them all, and so does a colour as a screen has it. */
 export function LabFields({ lab, onChange, required = false }: {
   lab: readonly string[];
   onChange: (lab: string[]) => void;
   required?: boolean;
 }) {
+  const [hex, setHex] = useState("");
+  const fromHex = useFromHex();
   const set = (i: number, text: string) => {
+    setHex("");
     onChange(lab.map((v, j) => (j === i ? asTyped(text) : v)));
+  };
+  const setFromHex = (text: string) => {
+    setHex(text);
+    if (!/^\s*#?[0-9a-f]{6}\s*$/i.test(text)) return;
+    fromHex.mutate(text, { onSuccess: (found) => onChange(found.lab.map((v) => v.toFixed(2))) });
   };
   return (
     <div className="lab">
-      {["L*", "a*", "b*"].map((name, i) => (
-        <label key={name} title="CIE Lab, D65, 2°">
+      {PARTS.map(([name, hint], i) => (
+        <label key={name} title={`${hint}. CIE Lab, D65, 2°`}>
           {name}
           <input
             className="field mono"
@@ -23,14 +41,27 @@ export function LabFields({ lab, onChange, required = false }: {
             value={lab[i] ?? ""}
             onChange={(event) => set(i, event.currentTarget.value)}
             onPaste={(event) => {
-              const three = asTyped(event.clipboardData.getData("text")).trim().split(/[\s,;]+/);
-              if (three.length !== 3) return;
+              const three = inThree(event.clipboardData.getData("text"));
+              if (three === null) return;
               event.preventDefault();
               onChange(three);
             }}
           />
         </label>
       ))}
+      <label title="A colour as a screen has it, such as #b2402f (sRGB); less sure than a reader's value">
+        or hex
+        <input className="field mono" value={hex} placeholder="#" maxLength={9} onChange={(event) => setFromHex(event.currentTarget.value)} />
+      </label>
+      {fromHex.error !== null && <Failed error={fromHex.error} />}
     </div>
   );
+}
+
+/** Three numbers as programs write them: with points or decimal commas, parted by spaces, semicolons, tabs or commas. */
+function inThree(text: string): string[] | null {
+  const plain = text.replaceAll("−", "-").trim();
+  const parted = plain.split(/[\s;]+/).map((part) => part.replace(/,$/, "").replace(",", "."));
+  const three = parted.length === 3 ? parted : plain.split(/[\s,;]+/);
+  return three.length === 3 && three.every((part) => /^[-+]?\d+(\.\d+)?$/.test(part)) ? three : null;
 }

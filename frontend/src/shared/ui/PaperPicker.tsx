@@ -9,6 +9,7 @@ export function PaperPicker(props: {
   chosen: number;
   onTurn: (by: number) => void;
   onChoose: (id: number) => void;
+  onNew: () => void;
 }) {
   const paper = props.papers.find((p) => p.id === props.chosen);
   const alone = props.papers.length < 2;
@@ -32,6 +33,8 @@ export function PaperPicker(props: {
               </span>
             </Menu.Item>
           ))}
+          <Menu.Divider />
+          <Menu.Item onClick={props.onNew}>A new paper …</Menu.Item>
         </Menu.Dropdown>
       </Menu>
       <button type="button" className={classes.turn} disabled={alone} onClick={() => props.onTurn(-1)} aria-label="Paper before">

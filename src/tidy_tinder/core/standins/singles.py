@@ -32,10 +32,16 @@ class Unranked(StrEnum):
     """Why a pencil was not ranked at all."""
 
     EFFECT = "metallic, neon and pearl pencils are not modelled, so they are not ranked"
+    WANTED_EFFECT = "the wanted colour is metallic, neon or pearl, and how those look is not modelled"
     NO_COLOUR = "neither swatched here nor given a chart value"
     WANTED_NO_COLOUR = "the wanted colour has no value to compare with"
     WANTED_CHART_MISSING = "swatched here, but the wanted colour is not, and this one has no chart value"
     CHART_MISSING = "has no mark here, and the two have no chart values in common"
+
+    @property
+    def about_wanted(self) -> bool:
+        """Whether it is the wanted colour that cannot be compared, with whatever pencil."""
+        return self in (Unranked.WANTED_EFFECT, Unranked.WANTED_NO_COLOUR)
 
 
 @dataclass(frozen=True)
@@ -154,12 +160,14 @@ def _tied(nearest: Offer, offer: Offer, bands: Mapping[int, float | None]) -> bo
 
 def _reason_unranked(wanted: Known, candidate: Known) -> Unranked | None:
     """Why this candidate cannot be compared with the wanted colour; None where it can."""
-    if not (wanted.ordinary and candidate.ordinary):
-        return Unranked.EFFECT
-    if wanted.on_paper is None and wanted.chart is None:
-        return Unranked.WANTED_NO_COLOUR
-    if candidate.on_paper is None and candidate.chart is None:
-        return Unranked.NO_COLOUR
+    reasons = (
+        (not wanted.ordinary, Unranked.WANTED_EFFECT),
+        (not candidate.ordinary, Unranked.EFFECT),
+        (wanted.on_paper is None and wanted.chart is None, Unranked.WANTED_NO_COLOUR),
+        (candidate.on_paper is None and candidate.chart is None, Unranked.NO_COLOUR),
+    )
+    if (first := next((why for holds, why in reasons if holds), None)) is not None:
+        return first
     if wanted.on_paper is not None and candidate.on_paper is not None:
         return None
     if wanted.chart is not None and candidate.chart is not None:

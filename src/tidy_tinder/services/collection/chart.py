@@ -1,4 +1,4 @@
-"""The charted colours: all of them, some by number, by name in messages, and as the resolver finds them."""
+"""The charted colours: all of them, some by number, by name in messages, and as the resolver needs them."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.names.finding import Catalogue, Entry, Finding
+from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.services.background.cache import CHART_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.errors import NotFoundError
@@ -70,9 +70,3 @@ def catalogue_of(session: Session) -> Catalogue:
 def entry_of(row: ColourRow) -> Entry:
     """A charted colour as the resolver needs it; its key is the colour's id."""
     return Entry(row.id, row.maker, row.range_name, row.code, row.name)
-
-
-def find(collection: Collection, text: str, limit: int = 12) -> Finding:
-    """What the finder shows for `text`."""
-    with collection() as session:
-        return catalogue_of(session).suggest(text, limit)

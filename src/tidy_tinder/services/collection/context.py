@@ -43,10 +43,14 @@ class PaperView:
 
 @dataclass(frozen=True)
 class Context:
-    """What the shell shows: papers in order, the one at hand, closest, counts for the rail."""
+    """What the shell shows: papers in order, the one at hand, closest, counts for the rail.
+
+    newest: what was done last, be it the taking back of something; last: what undo would take back now.
+    """
 
     version: int
     last: PastChange | None
+    newest: PastChange | None
     papers: tuple[PaperView, ...]
     paper_id: int
     closest: Closest
@@ -87,6 +91,7 @@ def context(collection: Collection) -> Context:
         return Context(
             version=collection_version(session),
             last=undoable(session),
+            newest=next(iter(past_changes(session, 1)), None),
             papers=tuple(PaperView(p.id, p.name, p.kind, p.tooth, patch(paper_lab(p))) for p in papers),
             paper_id=paper_id,
             closest=Closest(read_setting(session, "closest", "overall")),

@@ -9,7 +9,7 @@ from enum import StrEnum
 import numpy as np
 
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.reflectance.colorimetry import hex_of, lab_to_linear_rgb, on_screen
+from tidy_tinder.core.reflectance.colorimetry import hex_of, lab_from_hex, lab_to_linear_rgb, on_screen
 
 LabTriple = tuple[float, float, float]
 
@@ -52,6 +52,11 @@ def patch(lab: Sequence[float] | Lab) -> Patch:
     linear = lab_to_linear_rgb(np.asarray(lab))
     L, a, b = (float(v) for v in lab)
     return Patch((L, a, b), hex_of(linear), grey_hex(L), bool(on_screen(linear)))
+
+
+def patch_of_hex(text: str) -> Patch:
+    """The patch of a colour as a screen has it, six hexadecimal digits. Raises OutOfRangeError."""
+    return patch(lab_from_hex(text))
 
 
 def grey_hex(L: float) -> str:

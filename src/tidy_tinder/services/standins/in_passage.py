@@ -20,7 +20,7 @@ from tidy_tinder.core.standins.pairs import PairTable, nearest_pairs
 from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
 from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
 from tidy_tinder.core.swatching.opacity import OpacityTest
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure, SaidRole
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure, SaidRole
 from tidy_tinder.services.background.pair_tables import MIXING_FAILED
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs
 from tidy_tinder.services.background.stored_fits import Fitted
@@ -153,7 +153,7 @@ class _Search:
     def run(self, waiting: Waiting) -> Layered:
         """The whole answer, as far as pairs are mixed."""
         if self._asked.pencil not in self._pencils:
-            return Layered(True, 0, 0, "This colour is not modelled, so layers cannot be compared with it.")
+            return Layered(True, 0, 0, self._unmodelled())
         scene = self._scene
         mixed = mixed_pairs(scene.session, self._known, scene.fit, scene.paper.id, waiting.seconds, waiting.again)
         at_hand = [i for i in self._pencils if i != self._asked.pencil and i in scene.at_hand]
@@ -172,6 +172,16 @@ class _Search:
             problem = "No pencil at hand fits what is asked for and what is left out."
             return replace(so_far, ready=True, problem=problem, failed=False)
         return self._ranked(so_far, mixed.table, may)
+
+    def _unmodelled(self) -> str:
+        """Why layers cannot be compared with the colour that is asked for, and what to do."""
+        effect = self._scene.colours[self._asked.pencil].effect
+        if effect != Effect.ORDINARY:
+            return f"It is a {effect} pencil: how those look is not modelled, so layers cannot be compared with it."
+        return (
+            "Nothing is known yet of how this colour looks. Swatch it once, heavy, on any paper, or type a value of it "
+            "on its page; from then on layers are compared with it on every paper."
+        )
 
     def of(self, layers: _Layers) -> LayeredOffer | None:
         """These layers in the passage, beside no others."""

@@ -8,8 +8,9 @@ from pathlib import Path
 
 from flask import Response, current_app
 
-from tidy_tinder.services.collection.chart import find
 from tidy_tinder.services.collection.context import changes, context
+from tidy_tinder.services.collection.finder import find_colours
+from tidy_tinder.services.collection.patches import patch_of_hex
 from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper, set_stub
 from tidy_tinder.services.exchange.backup import back_up, restore
 from tidy_tinder.services.journal import undo
@@ -19,6 +20,7 @@ from tidy_tinder.web.collection.schemas import (
     ContextOut,
     FindQuery,
     FoundOut,
+    HexQuery,
     PastChangeOut,
     RestoredOut,
     RestoreForm,
@@ -26,7 +28,7 @@ from tidy_tinder.web.collection.schemas import (
 )
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response, files_here
 from tidy_tinder.web.shared.changes import MadeOut, made_out
-from tidy_tinder.web.shared.drawn import colour_out
+from tidy_tinder.web.shared.drawn import PatchOut
 from tidy_tinder.web.shared.paths import ChangePath
 
 api = blueprint("collection")
@@ -58,12 +60,14 @@ def put_settings(body: SettingsIn) -> ContextOut:
 
 @api.get("/find", responses={"200": FoundOut})
 def find_colour(query: FindQuery) -> FoundOut:
-    """What a code, a name or both can mean."""
-    finding = find(collection_here(), query.q)
-    conflict = finding.conflict
-    hits = finding.hits or (conflict.by_code + conflict.by_name if conflict else ())
-    message = conflict.message if conflict else ""
-    return FoundOut(match=finding.match, message=message, hits=[colour_out(entry) for entry in hits])
+    """What a code, a name or colour words can mean."""
+    return FoundOut.model_validate(find_colours(collection_here(), query.q, query.paper))
+
+
+@api.get("/lab", responses={"200": PatchOut})
+def lab_of_hex(query: HexQuery) -> PatchOut:
+    """The Lab of a colour as a screen has it, six hexadecimal digits."""
+    return PatchOut.model_validate(patch_of_hex(query.hex))
 
 
 @api.get("/changes", responses={"200": ChangesOut})

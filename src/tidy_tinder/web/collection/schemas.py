@@ -8,13 +8,12 @@ from pydantic import AliasChoices, BaseModel, Field
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.names.finding import Match
-from tidy_tinder.core.vocabulary import (
-    Lead,
-    Tooth,
-)
+from tidy_tinder.core.vocabulary import Lead, Tooth
+from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.web.endpoint import UploadedFile
 from tidy_tinder.web.shared.base import Id, Out
-from tidy_tinder.web.shared.drawn import ColourOut, PatchOut
+from tidy_tinder.web.shared.drawn import ColourCardOut, PatchOut
+from tidy_tinder.web.shared.paths import PaperQuery
 
 
 class PaperOut(Out):
@@ -28,13 +27,14 @@ class PaperOut(Out):
 
 
 class PastChangeOut(Out):
-    """A change that was made; undone says that it was taken back."""
+    """A change that was made; undone says that it was taken back, undoing that it took one back."""
 
     id: int = Field(validation_alias=AliasChoices("id", "change_id"))
     label: str
     rows: int
     made_at: datetime
     undone: bool
+    undoing: bool
 
 
 class ChangesOut(BaseModel):
@@ -44,11 +44,12 @@ class ChangesOut(BaseModel):
 
 
 class ContextOut(Out):
-    """What holds everywhere; last is what undo would take back."""
+    """What holds everywhere; newest is what was done last, last is what undo would take back."""
 
     version: int
     demo: bool = False
     last: PastChangeOut | None
+    newest: PastChangeOut | None
     papers: list[PaperOut]
     paper_id: int
     closest: Closest
@@ -72,18 +73,36 @@ class SettingsIn(BaseModel):
     with_me: bool | None = None
 
 
-class FindQuery(BaseModel):
-    """What is typed into the finder."""
+class HexQuery(BaseModel):
+    """A colour as a screen has it."""
+
+    hex: str = Field(max_length=40, description="Six hexadecimal digits, with or without #")
+
+
+class FindQuery(PaperQuery):
+    """What is typed into the finder, and the paper whose marks are shown."""
 
     q: str = Field(max_length=200)
 
 
-class FoundOut(BaseModel):
-    """What it can mean; message says so where a code and a name do not belong together."""
+class HitOut(Out):
+    """A colour that may be meant: its mark on the paper, and how it is owned."""
+
+    card: ColourCardOut
+    owning: Owning
+
+
+class FoundOut(Out):
+    """What it can mean: by code and name, and by value, chroma and hue where each word is a colour word (look).
+
+    message says so where a code and a name do not belong together.
+    """
 
     match: Match
     message: str
-    hits: list[ColourOut]
+    hits: list[HitOut]
+    by_look: list[HitOut]
+    look: list[str]
 
 
 class RestoreForm(BaseModel):

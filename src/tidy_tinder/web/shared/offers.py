@@ -107,6 +107,7 @@ class LeftOutOut(Out):
 
     reason: str
     count: int
+    about_wanted: bool = False
 
 
 class StandinsOut(Out):
@@ -124,5 +125,8 @@ class StandinsOut(Out):
 
 def standins_out(ranked: RankedStandins) -> StandinsOut:
     """Both lists for the browser."""
-    left_out = [LeftOutOut(reason=reason.value, count=count) for reason, count in ranked.left_out.items()]
+    left_out = [
+        LeftOutOut(reason=reason.value, count=count, about_wanted=reason.about_wanted)
+        for reason, count in ranked.left_out.items()
+    ]
     return StandinsOut.model_validate({**vars(ranked), "left_out": left_out}, from_attributes=True)
