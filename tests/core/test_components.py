@@ -207,6 +207,14 @@ def test_greys_leaning_to_opposite_hues_are_not_called_a_touch_of_anything() -> 
     assert difference(turned_by(50, 5), turned_by(230, 5)).words == ("cooler",)
 
 
+def test_what_loses_its_hue_is_duller_and_not_of_the_opposite_hue() -> None:
+    moss, ash, orange = turned_by(129, 32), turned_by(252, 3), turned_by(50, 40)
+    assert difference(moss, ash).words == ("much duller", "a touch cooler")
+    assert difference(ash, moss).words == ("much greener", "much more vivid")
+    assert difference(orange, [50, 0, 0]).words == ("much duller",)
+    assert difference([50, 0, 0], orange).words == ("much more vivid", "much warmer")
+
+
 @pytest.mark.parametrize(
     ("wanted", "offered", "hue"),
     [(350, 10, "redder"), (10, 350, "more violet"), (355, 15, "redder"), (20, 40, "yellower"), (15, 35, "yellower"),

@@ -175,7 +175,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
           onClick={toggleSurround}
           title="What lies behind marks and patches: mid grey, or the paper's own colour"
         >
-          Paper behind <kbd>s</kbd>
+          Paper<span className={classes.behind}> behind</span> <kbd>s</kbd>
         </button>
         <button type="button" className="button" onClick={() => setHelp(true)} title="Help and keys">
           Help <kbd>?</kbd>

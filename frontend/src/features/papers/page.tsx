@@ -39,10 +39,10 @@ export function PapersPage() {
           </p>
           <h1>Your papers</h1>
         </header>
-        <ul className={classes.list} data-main tabIndex={-1}>
+        <ul className={classes.list}>
           {data.papers.map((p) => (
             <li key={p.id}>
-              <button type="button" className={classes.paper} aria-pressed={p === paper} onClick={() => setChosen(p.id)}>
+              <button type="button" className={classes.paper} data-main={p === paper || undefined} aria-pressed={p === paper} onClick={() => setChosen(p.id)}>
                 <span className={classes.sheet}>
                   <PatchView patch={p.colour} />
                 </span>
@@ -127,7 +127,7 @@ function PaperForm({ paper, onDone }: { paper: PaperPage | undefined; onDone: (i
           send(revision);
         }}
       >
-        <Field label="Name" value={name} onChange={setName} required maxLength={120} />
+        <Field label="Name" value={name} onChange={setName} required maxLength={120} data-main={paper === undefined || undefined} />
         <Field label="Mill" value={mill} onChange={setMill} maxLength={120} />
         <Field label="Kind" value={kind} onChange={setKind} maxLength={200} />
         <Choice label="Tooth" value={tooth} options={TOOTHS} onChange={setTooth} hint="The grain that holds the pencil" />

@@ -56,7 +56,16 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
       {error !== null && <Failed error={error} />}
       {found === undefined && error === null && <Loading what="the layers" lines={4} />}
       {found?.failed === true && <MixingFailed problem={found.problem} again={again} />}
-      {found?.ready === true && !found.failed && offers.length === 0 && <p>{found.problem || "Nothing is left to offer."}</p>}
+      {found?.ready === true && !found.failed && offers.length === 0 && (
+        <>
+          <p>{found.problem || "Nothing is left to offer: leave less out, or tick more of what you own."}</p>
+          <p>
+            <Link className="button" to={`/tidy/colours/${question.wanted.id}`}>
+              To the page of this colour
+            </Link>
+          </p>
+        </>
+      )}
       {found?.asked != null && offers.length > 0 && (
         <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack }} asked={found.asked} />
       )}

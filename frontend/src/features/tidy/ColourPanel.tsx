@@ -50,7 +50,13 @@ export function ColourPanel({ id, paper, closest, onClose, onToggle, onGo }: Pro
                 </div>
               ))}
             {page.papers.every((p) => p.mark.trust !== "measured") && (
-              <p>{page.mark.trust === "predicted" ? "Swatched on no paper: all of these are predicted." : "Not swatched on any paper yet."}</p>
+              <p>{page.mark.trust === "predicted" ? "Swatched on no paper: all of these are predicted." : "Not swatched on any paper yet: what is shown is its chart value."}</p>
+            )}
+            {page.papers.every((p) => p.mark.trust !== "measured") && (
+              <p>
+                <Link to={`/tidy/colours/${page.colour.id}`}>Type a value</Link>, or read one with{" "}
+                <Link to="/swatches/begin">a swatching session</Link>.
+              </p>
             )}
           </section>
           <Nearest page={page} onGo={onGo} />

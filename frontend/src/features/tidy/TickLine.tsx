@@ -35,7 +35,7 @@ export function TickLine({ shelf, field, onLeave }: {
           send(true);
         }}
       >
-        <label htmlFor="codes">
+        <label htmlFor="codes" aria-hidden="true">
           Tick on <strong>{shelf.name}</strong>
         </label>
         <input
@@ -44,6 +44,7 @@ export function TickLine({ shelf, field, onLeave }: {
           className={`field mono ${classes.codes ?? ""}`}
           value={text}
           placeholder={example(shelf)}
+          aria-label={`Tick on ${shelf.name}`}
           autoComplete="off"
           aria-describedby="ticked"
           onChange={(event) => setText(event.currentTarget.value)}

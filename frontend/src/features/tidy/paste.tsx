@@ -58,7 +58,7 @@ export function PasteListPage() {
           <button type="submit" className="button" data-strong disabled={wanted.size === 0 || owned.isPending}>
             Own {wanted.size === 1 ? "this 1" : `these ${wanted.size}`}
           </button>
-          {open > 0 && <strong>{open} of them not settled: they will be left out.</strong>}
+          {open > 0 && <strong>{open === 1 ? "1 line is not settled and is left out." : `${open} lines are not settled and are left out.`}</strong>}
         </div>
         {owned.error !== null && <Failed error={owned.error} />}
       </form>

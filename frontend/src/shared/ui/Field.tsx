@@ -13,6 +13,7 @@ export function Field({ label, value, onChange, type = "text", hint, ...rest }: 
   max?: number;
   step?: number | "any";
   maxLength?: number;
+  "data-main"?: boolean | undefined;
 }) {
   return (
     <label title={hint}>

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useFind, useFindNow, type Hit } from "../queries/collection";
 import { Barrel } from "./Barrel";
+import { ColourName } from "./ColourName";
 import { Mark } from "./Mark";
 import classes from "./Finder.module.css";
 
@@ -149,7 +150,7 @@ function Option({ id, hit, current, onPick }: { id: string; hit: Hit; current: b
         <Mark mark={mark} seed={colour.id} height={22} />
       </span>
       <span className={classes.name}>
-        <code>{colour.code}</code> {colour.name}
+        <ColourName colour={colour} />
       </span>
       <span className={classes.range}>{colour.range}</span>
     </div>

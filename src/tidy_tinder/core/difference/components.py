@@ -168,12 +168,11 @@ def difference(wanted: ArrayLike, offered: ArrayLike) -> Difference:
 
 def _words(a: Scalar, b: Scalar, delta_e: float, dL: float, dC: float, dH: float) -> tuple[str, ...]:
     """The words of a difference, the most noticeable first; at least one where ΔE00 exceeds 2."""
-    dT = _spoken_temperature(a, b)
+    dT, greened = _spoken_turn(a, b)
     spoken = [
         ("lightness", dL, "lighter" if dL > 0 else "darker"),
         ("chroma", dC, "more vivid" if dC > 0 else "duller"),
     ]
-    greened = float((b - a)[1:] @ _GREEN)
     grey = min(float(chroma(a)), float(chroma(b))) < _GREY_CHROMA
     if grey and abs(greened) > abs(dT):
         spoken.append(("hue", greened, "greener" if greened > 0 else "more violet"))
@@ -189,16 +188,22 @@ def _words(a: Scalar, b: Scalar, delta_e: float, dL: float, dC: float, dH: float
     return said
 
 
-def _spoken_temperature(a: Scalar, b: Scalar) -> float:
-    """The part of the temperature difference that no other word says.
+def _spoken_turn(a: Scalar, b: Scalar) -> tuple[float, float]:
+    """The parts of the difference toward warm, and toward green, that no other word says.
 
     A more vivid red projects farther on the orange axis, but nobody calls it warmer than the duller one: of
-    two colours with a hue only the turn of the hue counts, at their mean chroma.
+    two colours with a hue only the turn of the hue counts, at their mean chroma. And what loses its hue altogether
+    is duller, not turned to the opposite one.
     """
     first, second = float(chroma(a)), float(chroma(b))
-    if min(first, second) < _GREY_CHROMA:
-        return float(temperature(b) - temperature(a))
-    return 0.5 * (first + second) * (float(temperature(b)) / second - float(temperature(a)) / first)
+    if min(first, second) >= _GREY_CHROMA:
+        warmed = float(temperature(b)) / second - float(temperature(a)) / first
+        return 0.5 * (first + second) * warmed, 0.0
+    moved = (b - a)[1:]
+    if first >= _GREY_CHROMA > second:
+        own = a[1:] / first
+        moved = moved - (moved @ own) * own
+    return float(moved @ _WARM), float(moved @ _GREEN)
 
 
 def _hue_word(a: Scalar, b: Scalar, dH: float) -> str:

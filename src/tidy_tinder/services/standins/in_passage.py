@@ -179,8 +179,8 @@ class _Search:
         if effect != Effect.ORDINARY:
             return f"It is a {effect} pencil: how those look is not modelled, so layers cannot be compared with it."
         return (
-            "Nothing is known yet of how this colour looks. Swatch it once, heavy, on any paper, or type a value of it "
-            "on its page; from then on layers are compared with it on every paper."
+            "A chart value does not say how a pencil layers, and this one is not swatched yet. Swatch it once, heavy, "
+            "on any paper, or type a value of it on its page; from then on layers are compared with it on every paper."
         )
 
     def of(self, layers: _Layers) -> LayeredOffer | None:
