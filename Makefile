@@ -41,7 +41,7 @@ lint: .stamps/dev .stamps/node
 	cd frontend && npm run -s check && npm run -s lint
 
 benchmark: .stamps/dev $(DIST)/index.html browser
-	$(VENV)/python -m benchmarks
+	$(VENV)/python -m benchmarks $(PARTS)
 
 screenshots: .stamps/dev $(DIST)/index.html browser
 	$(VENV)/python -m tools.take_screenshots

@@ -1,44 +1,46 @@
-"""Run all benchmarks and write their figures to docs/benchmarks.md."""
+"""Run the benchmarks, or the parts that are named, and write their figures to docs/benchmarks.md.
+
+python -m benchmarks [PART ...]
+"""
 
 from __future__ import annotations
 
-import platform
-from datetime import date
-from pathlib import Path
+import sys
+import time
+from collections.abc import Callable, Sequence
 
-from benchmarks import application, difference, layered, optics, strips
+from benchmarks import application, difference, layered, optics, start, strips
+from benchmarks.page import TARGET, Row, merge, section
 
-OPTICS = (
-    "Optics: ΔE00 as median / 95th percentile between predictions and the truth (a steady hand, no noise), for",
-    "pencils that were not swatched on the paper in question, in the demo's hidden world (every sixth ordinary",
-    "pencil) and in four random ones (new pigments, pencils, papers, hands; 36 pencils each). Bands are judged by",
-    "new readings with an uneven hand and a reader's noise. An anchor is one pencil, swatched light, medium and",
-    "heavy. Regression is the best of an offset, lines and an affine map with the same anchors, chosen by the",
-    "truth.",
-)
-TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
+OPTICS = """ΔE00 as median / 95th percentile between predictions and the truth (a steady hand, no noise), for pencils
+that were not swatched on the paper in question, in the demo's hidden world (every sixth ordinary pencil) and in four
+random ones (new pigments, pencils, papers, hands; 36 pencils each). Bands are judged by new readings with an uneven
+hand and a reader's noise. An anchor is one pencil, swatched light, medium and heavy. Regression is the best of an
+offset, lines and an affine map with the same anchors, chosen by the truth."""
+
+PARTS: dict[str, tuple[str, str, Callable[[], Sequence[Row]]]] = {
+    "difference": ("Colour difference", "", difference.rows),
+    "optics": ("Optics", OPTICS, optics.rows),
+    "strips": ("Strips and solvent", "", strips.rows),
+    "layered": ("Layered stand-ins", "", layered.rows),
+    "start": ("Starting and drawing", "", start.rows),
+    "application": ("A large tidy", "", application.rows),
+}
 
 
-def main() -> None:
+def main(names: Sequence[str]) -> None:
     """Measure, print, write."""
-    rows = difference.rows() + optics.rows() + strips.rows() + layered.rows() + application.rows()
-    lines = [
-        "# Benchmarks",
-        "",
-        f"The last run of `make benchmark`: {date.today():%d %B %Y}, Python {platform.python_version()}, "
-        f"{platform.machine()}, two cores. Each time is the best of several runs; ratios are taken within one run.",
-        "",
-        *OPTICS,
-        "",
-        "| what | figure | aim |",
-        "|---|---|---|",
-        *(f"| {what} | {figure} | {aim} |" for what, figure, aim in rows),
-        "",
-    ]
-    for row in rows:
-        print(*row, sep="  |  ")
-    TARGET.write_text("\n".join(lines), encoding="utf-8")
+    unknown = [name for name in names if name not in PARTS]
+    if unknown:
+        raise SystemExit(f"There is no part {', '.join(unknown)}; there are {', '.join(PARTS)}.")
+    for name in names or PARTS:
+        title, intro, measure = PARTS[name]
+        begun = time.perf_counter()
+        rows = measure()
+        made = section(title, intro, rows, time.perf_counter() - begun)
+        print(made)
+        TARGET.write_text(merge(TARGET.read_text(encoding="utf-8"), [made]), encoding="utf-8")
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])

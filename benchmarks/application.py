@@ -1,9 +1,7 @@
-"""The application: one call among 1,000 owned pencils, cold start to first page, entry bundle."""
+"""A tidy of 2,000 colours, 1,000 pencils and 30,000 swatches, and one call among 1,000 owned pencils."""
 
 from __future__ import annotations
 
-import gzip
-import json
 import sqlite3
 import subprocess
 import sys
@@ -15,11 +13,10 @@ from pathlib import Path
 import numpy as np
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import WebDriverWait
-from tests.browser.conftest import resize, start_browser
+from tests.browser.conftest import start_browser
 
 from benchmarks.timing import best_ms
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Ground, Source, Tooth
-from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.formats.csv_catalogue import read_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
@@ -37,19 +34,8 @@ def rows() -> list[tuple[str, str, str]]:
     """(what, figure, aim) for each."""
     with tempfile.TemporaryDirectory() as folder:
         call = one_call_among_a_thousand(Path(folder))
-        start = min(cold_start(Path(folder)) for _ in range(3))
         large = large_tidy(Path(folder))
-        turn = paper_turn(Path(folder))
-    bundle = entry_bundle_kb()
-    return [
-        *large,
-        ("stand-ins for one call, 1,000 owned pencils, in the server", f"{call:.0f} ms", "50 ms"),
-        ("demo's first page, from the command to its shelves drawn, its data being there", f"{start:.1f} s", "2 s"),
-        ("demo: another paper, until the marks in a window of 1280 × 800 are drawn on it, once it was worked out",
-         f"{turn[0]:.0f} ms", "300 ms"),
-        ("the same in a window so high that all 400 marks show at once", f"{turn[1]:.0f} ms", "300 ms"),
-        ("entry bundle (scripts and styles of the first page, gzip)", f"{bundle:.0f} kB", "under 200 kB"),
-    ]  # fmt: skip
+    return [*large, ("stand-ins for one call, 1,000 owned pencils, in the server", f"{call:.0f} ms", "50 ms")]
 
 
 def one_call_among_a_thousand(folder: Path) -> float:
@@ -65,29 +51,6 @@ def one_call_among_a_thousand(folder: Path) -> float:
     answer = client.get("/api/calls/1/standins?paper=1").get_json()
     assert len(answer["by_chart"]) == 12
     return best_ms(lambda: client.get("/api/calls/1/standins?paper=1").data)
-
-
-def cold_start(folder: Path) -> float:
-    """Seconds from typing the command to the shelves being drawn; the browser is open already."""
-    data = folder / "demo"
-    subprocess.run(
-        [COMMAND, "standins", "heron 126", "--on", "vellum", "--demo", "--data", data], check=True, capture_output=True
-    )
-    driver = start_browser(Path(tempfile.mkdtemp(dir=folder)))
-    try:
-        begun = time.perf_counter()
-        server = subprocess.Popen(
-            [COMMAND, "serve", "--demo", "--data", data, "--port", "0"],
-            stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-        )  # fmt: skip
-        assert server.stdout is not None
-        driver.get(server.stdout.readline().strip())
-        WebDriverWait(driver, 20, 0.01).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-zone]"))
-        return time.perf_counter() - begun
-    finally:
-        driver.quit()
-        server.terminate()
-        server.wait(20)
 
 
 COLOURS, PENCILS, SWATCHES = 2000, 1000, 30_000
@@ -121,56 +84,6 @@ def large_tidy(folder: Path) -> list[tuple[str, str, str]]:
         ("the same tidy: what is left of its fit after that, 2,000 pencils and 30,000 swatches", f"{fitted:.0f} s", ""),
         ("10,000 lines of CSV read for the preview", f"{preview / 1000:.1f} s", "2 s"),
     ]  # fmt: skip
-
-
-def paper_turn(folder: Path) -> tuple[float, float]:
-    """Milliseconds from the key to the marks on another paper, the best of twelve: in a usual window, and in one so
-    high that all 400 show.
-    """
-    data = folder / "turned"
-    collection = open_collection(data / "collection.sqlite")
-    load_demo(collection)
-    collection.fit_once()
-    collection.close()
-    server = subprocess.Popen(
-        [COMMAND, "serve", "--demo", "--data", data, "--port", "0"],
-        stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
-    )  # fmt: skip
-    assert server.stdout is not None
-    address = server.stdout.readline().strip()
-    driver = start_browser(Path(tempfile.mkdtemp(dir=folder)))
-    try:
-        driver.get(f"{address}tidy")
-        WebDriverWait(driver, 60).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
-        # Once round: every paper has been asked for by then.
-        turns = [float(driver.execute_async_script(_TURN)) for _ in range(18)]
-        resize(driver, 1280, 7000)
-        WebDriverWait(driver, 60).until(lambda d: len(d.find_elements(By.CSS_SELECTOR, "[id^=colour-]")) == 400)
-        all_at_once = [float(driver.execute_async_script(_TURN)) for _ in range(12)]
-        return min(turns[6:]), min(all_at_once)
-    finally:
-        driver.quit()
-        server.terminate()
-        server.wait(20)
-
-
-# Turns to the next paper and waits until the first and the last mark are drawn on its ground.
-_TURN = """
-const done = arguments[0];
-const grounds = () => {
-  const marks = document.querySelectorAll('[id^=colour-] [style*="--ground"]');
-  return [marks[0], marks[marks.length - 1]].map((m) => m?.style.getPropertyValue('--ground') + m?.innerHTML);
-};
-const before = grounds();
-const begun = performance.now();
-const look = () => {
-  const now = grounds();
-  if (now[0] !== before[0] && now[1] !== before[1]) requestAnimationFrame(() => done(performance.now() - begun));
-  else requestAnimationFrame(look);
-};
-window.dispatchEvent(new KeyboardEvent('keydown', {key: ']', bubbles: true, cancelable: true}));
-look();
-"""
 
 
 def _fill_large(path: Path) -> Collection:
@@ -245,17 +158,3 @@ new MutationObserver((_, seen) => {
 }).observe(document.body, {subtree: true, childList: true, characterData: true});
 grid.dispatchEvent(new KeyboardEvent('keydown', {key: 'ArrowRight', bubbles: true, cancelable: true}));
 """
-
-
-def entry_bundle_kb() -> float:
-    """Kilobytes, gzip, of the scripts and styles that the page names and their static imports."""
-    manifest = json.loads((DIST / ".vite/manifest.json").read_text(encoding="utf-8"))
-    todo, seen, files = ["index.html"], set(), set()
-    while todo:
-        name = todo.pop()
-        if name in seen:
-            continue
-        seen.add(name)
-        files.update([manifest[name]["file"], *manifest[name].get("css", [])])
-        todo.extend(manifest[name].get("imports", []))
-    return sum(len(gzip.compress((DIST / file).read_bytes(), 9)) for file in files) / 1000

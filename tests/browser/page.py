@@ -85,7 +85,7 @@ class Page:
 
     def type_lab(self, *values: float, inside: str = "main form") -> None:
         """Fill the three fields of a Lab."""
-        for field, value in zip(self.all(f"{inside} .lab input"), values, strict=True):
+        for field, value in zip(self.all(f"{inside} .lab input")[:3], values, strict=True):
             field.clear()
             field.send_keys(f"{value:g}")
 

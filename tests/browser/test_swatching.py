@@ -173,7 +173,7 @@ def test_papers_are_changed_copied_and_read(page: Page) -> None:
     page.press("c")
     page.click("Calibrate")
     page.click("Read its colour")
-    lab = [float(e.get_attribute("value") or "") for e in page.all("main form .lab input")]
+    lab = [float(e.get_attribute("value") or "") for e in page.all("main form .lab input")[:3]]
     assert lab[0] == pytest.approx(94.5, abs=1.5)
     page.click("Save the paper")
     page.until_text("Paper Vellum board changed", "footer")

@@ -152,7 +152,7 @@ def test_a_chart_is_written_corrected_and_removed_by_hand(page: Page) -> None:
     page.click("Remove from the chart")
     page.until_text("removed from the chart", "footer")
     page.press("u")
-    page.until_text("Done: Mine 1 Odd Sock added", "footer")
+    page.until_text("Undone: Mine 1 Odd Sock removed from the chart", "footer")
     # Fly Cap stays: her pencils, swatches and recipes hang on it.
     page.go("/tidy/colours/20")
     page.click("Remove from the chart")

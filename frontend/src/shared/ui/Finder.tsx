@@ -137,7 +137,6 @@ function Option({ id, hit, current, onPick }: { id: string; hit: Hit; current: b
       id={id}
       role="option"
       aria-selected={current}
-      aria-label={`${colour.range} ${colour.code} ${colour.name}, ${hit.owning}`}
       className={classes.option}
       onPointerDown={(event) => {
         event.preventDefault();
@@ -152,7 +151,10 @@ function Option({ id, hit, current, onPick }: { id: string; hit: Hit; current: b
       <span className={classes.name}>
         <ColourName colour={colour} />
       </span>
-      <span className={classes.range}>{colour.range}</span>
+      <span className={classes.range}>
+        {colour.range}
+        <span className="visually-hidden">, {hit.owning}</span>
+      </span>
     </div>
   );
 }

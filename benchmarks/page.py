@@ -1,0 +1,49 @@
+"""docs/benchmarks.md: one section a part, each with the date of its own run; a run replaces its sections only."""
+
+from __future__ import annotations
+
+import platform
+import re
+from collections.abc import Sequence
+from datetime import date
+from pathlib import Path
+
+Row = tuple[str, str, str]
+
+TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
+HEAD = """# Benchmarks
+
+`make benchmark` measures all of it, `make benchmark PARTS="difference start"` some parts; each section says when it was
+measured. Each time is the best of several runs on two cores; ratios are taken within one run.
+"""
+
+
+def section(title: str, intro: str, rows: Sequence[Row], seconds: float) -> str:
+    """One part as the page shows it."""
+    machine = f"Python {platform.python_version()}, {platform.machine()}, {platform.processor() or 'two cores'}"
+    lines = [
+        f"## {title}",
+        "",
+        f"{date.today():%d %B %Y}, {machine}; the part took {seconds:.0f} s.",
+        *(["", intro] if intro else []),
+        "",
+        "| what | figure | aim |",
+        "|---|---|---|",
+        *(f"| {what} | {figure} | {aim} |" for what, figure, aim in rows),
+    ]
+    return "\n".join(lines) + "\n"
+
+
+def merge(page: str, sections: Sequence[str]) -> str:
+    """The page with these sections in the place of those of the same title; new ones before what is written by hand."""
+    parts = re.split(r"(?m)^(?=## )", page)
+    kept = parts[1:] if len(parts) > 1 else []
+    for new in sections:
+        title = new.splitlines()[0]
+        at = next((i for i, old in enumerate(kept) if old.splitlines()[0] == title), None)
+        if at is None:
+            by_hand = next((i for i, old in enumerate(kept) if old.startswith("## The suite")), len(kept))
+            kept.insert(by_hand, new)
+        else:
+            kept[at] = new
+    return "\n".join([HEAD.rstrip("\n"), "", *(part.rstrip("\n") + "\n" for part in kept)])
