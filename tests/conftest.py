@@ -58,22 +58,22 @@ def surveys() -> Surveys:
 @pytest.fixture(scope="session")
 def empty_file(templates: Path) -> Path:
     """A new collection's database, migrated once: one white paper and nothing else; tests get copies."""
-    return built_once(templates / "empty.sqlite", _build_empty)
+    return built_once(templates / "empty.sqlite", build_empty)
 
 
 @pytest.fixture(scope="session")
 def demo_file(templates: Path) -> Path:
     """The demo's database, loaded and fitted once; tests get copies."""
-    return built_once(templates / "demo.sqlite", _build_demo)
+    return built_once(templates / "demo.sqlite", build_demo)
 
 
-def _build_empty(path: Path) -> None:
+def build_empty(path: Path) -> None:
     collection = open_collection(path)
     begin_collection(collection)
     close(collection)
 
 
-def _build_demo(path: Path) -> None:
+def build_demo(path: Path) -> None:
     collection = open_collection(path)
     load_demo(collection)
     begin_collection(collection)

@@ -3,44 +3,20 @@
 from __future__ import annotations
 
 import shutil
-import signal
 import sqlite3
-import subprocess
-import sys
-import time
 from contextlib import closing
 from pathlib import Path
 
 import pytest
-from alembic import command
-from sqlalchemy import create_engine, select
-from sqlalchemy.pool import NullPool
-from tests.conftest import close
+from sqlalchemy import select
+from tests.storage.kills import LAYOUTS, first_start, lowered, restoring, rows, upgrade, writing
 
-from tidy_tinder.services.background.runtime import open_collection
-from tidy_tinder.services.collection.context import begin_collection, context
 from tidy_tinder.storage.engine import open_database
 from tidy_tinder.storage.errors import NotADatabaseError, NotUpgradedError
-from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate, migration_config
+from tidy_tinder.storage.layout import layout_of, migrate
 from tidy_tinder.storage.making import is_ready, make_ready
 from tidy_tinder.storage.models import Swatch
-from tidy_tinder.storage.soundness import check_has_paper, check_sound
-
-LAYOUTS = ("0001", "0002", "0003", "0004", "0005")
-
-START = """
-import pathlib, sys
-from tidy_tinder.cli import _open
-from tidy_tinder.settings import Settings
-print("begins", flush=True)
-_open(Settings(pathlib.Path(sys.argv[1]), sys.argv[2] == "demo")).close()
-print("ready", flush=True)
-"""
-
-
-def rows(path: Path, query: str) -> list[tuple[object, ...]]:
-    with closing(sqlite3.connect(path)) as connection:
-        return connection.execute(query).fetchall()
+from tidy_tinder.storage.soundness import check_sound
 
 
 def write(path: Path, *statements: str) -> None:
@@ -50,57 +26,30 @@ def write(path: Path, *statements: str) -> None:
         connection.commit()
 
 
-def lowered(demo_file: Path, path: Path, layout: str) -> Path:
-    """A copy of the demo as an earlier version of the program had it."""
-    shutil.copy(demo_file, path)
-    config = migration_config(path)
-    engine = create_engine(f"sqlite:///{path}", poolclass=NullPool)
-    with engine.connect() as connection:
-        config.attributes["connection"] = connection
-        command.downgrade(config, layout)
-        connection.commit()
-    return path
-
-
-def stopped(folder: Path, what: str, after: float) -> bool:
-    """Start the program, kill it so many seconds after it began its work; whether it was done before."""
-    process = subprocess.Popen([sys.executable, "-c", START, folder, what], stdout=subprocess.PIPE, text=True)
-    assert process.stdout is not None
-    assert process.stdout.readline() == "begins\n"
-    time.sleep(after)
-    process.send_signal(signal.SIGKILL)
-    return "ready" in process.communicate(timeout=60)[0]
-
-
 @pytest.mark.slow
 @pytest.mark.parametrize(("what", "longest"), [("own", 0.8), ("demo", 2.0)])
 def test_a_first_start_that_is_killed_is_begun_anew(tmp_path: Path, what: str, longest: float) -> None:
     """Killed at moments all over its first start, the next one succeeds, and never finds half a collection."""
-    for number in range(5):
-        folder = tmp_path / str(number)
-        stopped(folder, what, longest * number / 5)
-        path = folder / "collection.sqlite"
-        if path.exists():
-            check_sound(path)
-            check_has_paper(path)
-        collection = open_collection(path, begin=begin_collection)
-        assert context(collection).papers
-        close(collection)
-        assert sorted(p.name for p in folder.iterdir() if "unfinished" in p.name) == []
+    for number in range(4):
+        first_start(tmp_path / str(number), what, longest * number / 4)
 
 
 @pytest.mark.slow
 def test_an_upgrade_that_is_killed_leaves_the_old_or_the_new_layout_whole(demo_file: Path, tmp_path: Path) -> None:
-    swatches = rows(demo_file, "SELECT count(*), sum(lab_L) FROM swatch")
     for number, layout in enumerate(LAYOUTS):
-        folder = tmp_path / layout
-        folder.mkdir()
-        path = lowered(demo_file, folder / "collection.sqlite", layout)
-        stopped(folder, "own", 0.15 * number)
-        assert layout_of(path) in (layout, NEWEST_LAYOUT)
-        make_ready(path)
-        check_sound(path)
-        assert rows(path, "SELECT count(*), sum(lab_L) FROM swatch") == swatches
+        upgrade(tmp_path / layout, demo_file, layout, 0.15 * number)
+
+
+@pytest.mark.slow
+def test_a_restore_that_is_killed_leaves_the_one_before_or_the_restored_one(demo_file: Path, tmp_path: Path) -> None:
+    for number in range(4):
+        restoring(tmp_path / str(number), demo_file, 0.25 * number)
+
+
+@pytest.mark.slow
+def test_whatever_was_answered_is_there_after_a_kill(demo_file: Path, tmp_path: Path) -> None:
+    answered = [writing(tmp_path / str(number), demo_file, 0.2 + 0.3 * number) for number in range(2)]
+    assert all(answered)
 
 
 def test_a_new_collection_appears_with_all_that_it_begins_with(tmp_path: Path) -> None:

@@ -8,6 +8,7 @@ certainly holds the answer (`difference.box`), and at all of them where no box c
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -30,7 +31,9 @@ _NEIGHBOURS = 2
 # Rows of about the wanted lightness, and rows of any, that are looked at for that first bound.
 _LEVEL, _SPREAD = 16_384, 512
 # Upper coats mixed at once: so few that what is worked on stays near the processor.
-_AT_ONCE = 128
+_AT_ONCE = 512
+# Lower coats mixed side by side: more than two would leave nothing for whoever asks meanwhile.
+_AT_A_TIME = 2
 _LARGE = 4_000_000
 # Room for the last digit where a bound is compared with itself.
 _SLACK = 1e-9
@@ -126,16 +129,24 @@ def _others(count: int, each: int) -> NDArray[np.bool_]:
 def _mix_others(
     uppers: _Coated, paper: PaperModel, same: NDArray[np.bool_], into: Lab, report: Callable[[int, int], None] | None
 ) -> None:
-    """Mix all pairs that were not taken over, one lower coat after another."""
+    """Mix all pairs that were not taken over, one lower coat after another, two side by side."""
     count, each = into.shape[:2]
     other = _others(count, each)
-    for i in range(count):
+
+    def over(lower: int) -> None:
+        i, below = divmod(lower, each)
         # Over a pencil that is the same, only those that are not are laid again.
         again = (~same).repeat(each) if same[i] else np.ones(count * each, dtype=bool)
-        for below in range(each):
-            into[i, below, again[other[i]]] = _over(paper, uppers, i * each + below, other[i] & again)
-            if report is not None:
-                report(i * each + below + 1, count * each)
+        into[i, below, again[other[i]]] = _over(paper, uppers, lower, other[i] & again)
+
+    # What NumPy works out at length leaves the interpreter to others meanwhile.
+    with ThreadPoolExecutor(_AT_A_TIME) as cores:
+        try:
+            for done, _ in enumerate(cores.map(over, range(count * each)), 1):
+                if report is not None:
+                    report(done, count * each)
+        finally:
+            cores.shutdown(cancel_futures=True)
 
 
 def _table(keys: tuple[int, ...], coats: tuple[Coat, ...], labs: Lab) -> PairTable:

@@ -2,7 +2,8 @@
 
 A table belongs to a paper, a version of the fits and the pencils in it. What is asked for anew makes what is still
 being mixed outdated: it stops at the next coat. After a swatch or a strip only the pencils that it changed are mixed
-again. A table that could not be mixed stays so until somebody asks for it again.
+again, and the next program finds the tables of this one. A table that could not be mixed stays so until somebody asks
+for it again.
 """
 
 from __future__ import annotations
@@ -21,6 +22,7 @@ from tidy_tinder.core.layering.prediction.marks import PaperFit, pencil_on
 from tidy_tinder.core.layers import Coat
 from tidy_tinder.core.standins.pairs import Kept, PairTable, mix_pairs
 from tidy_tinder.core.vocabulary import Pressure
+from tidy_tinder.services.background.kept_tables import KeptTables, fingerprint
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.storage.queries.colours import drawable_colours
 
@@ -81,7 +83,8 @@ class _Key:
 class PairTables:
     """The tables of one collection."""
 
-    def __init__(self) -> None:
+    def __init__(self, kept: KeptTables) -> None:
+        self._kept = kept
         self._works: OrderedDict[_Key, _Work] = OrderedDict()
         self._lock = threading.Lock()
         self._closed = False
@@ -153,7 +156,12 @@ class PairTables:
                 raise _StoppedError
 
         try:
-            work.table = mix_pairs(work.models, work.paper, PAIR_COATS, report, kept)
+            name = fingerprint(work.models, work.paper, PAIR_COATS)
+            work.table = self._kept.read(name, tuple(work.models), PAIR_COATS)
+            if work.table is None:
+                work.table = mix_pairs(work.models, work.paper, PAIR_COATS, report, kept)
+                work.ended.set()
+                self._kept.keep(name, work.table)
         except _StoppedError:
             with self._lock:
                 if self._works.get(key) is work:

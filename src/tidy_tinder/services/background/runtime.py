@@ -17,6 +17,7 @@ from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.cache import Cache
 from tidy_tinder.services.background.fitter import Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
+from tidy_tinder.services.background.kept_tables import KeptTables
 from tidy_tinder.services.background.pair_tables import Mixed, PairTables
 from tidy_tinder.services.background.stored_fits import Fitted, Surveys
 from tidy_tinder.services.journal import tables_version, writes_to
@@ -42,7 +43,7 @@ class Collection:
         self._fitter: Fitter | None = None
         self._at_rest: AtRest | None = None
         self.cache = Cache()
-        self.pair_tables = PairTables()
+        self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
 
     def __call__(self) -> Session:
         """A session of its database, to be used in a `with`."""
