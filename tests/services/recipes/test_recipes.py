@@ -14,7 +14,7 @@ from tidy_tinder.core.vocabulary import PencilState, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
-from tidy_tinder.services.journal import undo
+from tidy_tinder.services.journal import undo, writing
 from tidy_tinder.services.recipes.choices import choose_standin, clear_choice, settle_call
 from tidy_tinder.services.recipes.text import preview_recipe, remove_recipe, save_recipe
 from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
@@ -43,7 +43,7 @@ def test_a_call_is_owned_or_open(demo: Collection) -> None:
 def test_a_lost_pencil_is_not_at_hand(demo: Collection) -> None:
     fly_cap = call(demo, "119")
     assert fly_cap.colour is not None
-    with demo() as session, session.begin():
+    with writing(demo, "Both are lost") as session:
         for pencil in session.scalars(select(Pencil).where(Pencil.colour_id == fly_cap.colour.id)):
             pencil.state = PencilState.LOST
     assert call(demo, "119").answer is Answer.OPEN

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.cache import Cache
+from tidy_tinder.services.background.drawn import DrawnZones
 from tidy_tinder.services.background.fitter import Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.kept_tables import KeptTables
@@ -43,6 +44,7 @@ class Collection:
         self._fitter: Fitter | None = None
         self._at_rest: AtRest | None = None
         self.cache = Cache()
+        self.drawn = DrawnZones()
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
 
     def __call__(self) -> Session:

@@ -13,12 +13,14 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.marks.drawing import USUAL_COVERAGE, drawing_pairs
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.cache import MARK_TABLES
-from tidy_tinder.services.background.runtime import for_version
+from tidy_tinder.services.background.drawn import DrawnZone, DrawnZones, ZoneKey
+from tidy_tinder.services.background.runtime import collection_of, for_version
+from tidy_tinder.services.collection.chart import charted_colours
 from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import CHART_GROUND, LabTriple, Trust, patch
 from tidy_tinder.services.collection.predictions import Predictions, predictions_on
 from tidy_tinder.storage.models import Paper
-from tidy_tinder.storage.queries.colours import colour_rows
+from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, measured_marks
 
 
@@ -67,6 +69,16 @@ def marks_on(session: Session, paper: Paper) -> Mapping[int, Mark]:
     return for_version(session, question, MARK_TABLES, lambda: _draw_all(session, paper, predicted))
 
 
+def marks_of(session: Session, row: ColourRow, papers: Sequence[Paper]) -> tuple[Mark, ...]:
+    """The mark of one colour on each of some papers, without drawing those of all others."""
+    return tuple(
+        _draw_these(
+            session, paper, predictions_on(session, paper), [row], measured_marks(session, paper.id, of=row.id)
+        )[row.id]
+        for paper in papers
+    )
+
+
 @dataclass(frozen=True)
 class _Sketch:
     """One zone before it is drawn."""
@@ -79,9 +91,18 @@ class _Sketch:
 
 
 def _draw_all(session: Session, paper: Paper, predicted: Predictions) -> dict[int, Mark]:
+    return _draw_these(session, paper, predicted, charted_colours(session), measured_marks(session, paper.id))
+
+
+def _draw_these(
+    session: Session,
+    paper: Paper,
+    predicted: Predictions,
+    rows: Sequence[ColourRow],
+    measured: Mapping[int, Mapping[MarkKind, MeasuredMark]],
+) -> dict[int, Mark]:
     """Marks on the paper's colour in one batch, chart values in one batch on white."""
-    measured = measured_marks(session, paper.id)
-    rows = colour_rows(session)
+    drawn = collection_of(session).drawn
     on_paper = [
         sketch
         for row in rows
@@ -96,8 +117,8 @@ def _draw_all(session: Session, paper: Paper, predicted: Predictions) -> dict[in
     ]
     behind = patch(paper_lab(paper))
     marks = {row.id: Mark(Trust.NONE, RestsOn.NOTHING, behind.hex, behind.grey, ()) for row in rows}
-    marks.update(_draw(on_paper, paper_lab(paper), predicted))
-    marks.update(_draw(by_chart, CHART_GROUND, predicted))
+    marks.update(_as_marks(on_paper, paper_lab(paper), predicted, drawn))
+    marks.update(_as_marks(by_chart, CHART_GROUND, predicted, drawn))
     return marks
 
 
@@ -112,21 +133,18 @@ def _zone_of(
     return None if mark is None else _Sketch(colour_id, pressure, mark.lab, Trust.PREDICTED, round(mark.band, 2))
 
 
-def _draw(sketches: Sequence[_Sketch], ground: LabTriple, predicted: Predictions) -> dict[int, Mark]:
-    """Marks by colour id from their zones in order."""
-    if not sketches:
-        return {}
-    labs = np.array([sketch.lab for sketch in sketches])
-    coverage = np.array([USUAL_COVERAGE[sketch.pressure] for sketch in sketches])
-    pairs = drawing_pairs(labs, np.array(ground), coverage)
-    without_hue = np.array([1.0, 0.0, 0.0])
-    greys = drawing_pairs(labs * without_hue, np.array(ground) * without_hue, coverage)
+def _as_marks(
+    sketches: Sequence[_Sketch], ground: LabTriple, predicted: Predictions, drawn: DrawnZones
+) -> dict[int, Mark]:  # fmt: skip
+    """Marks by colour id from their zones in order; what was drawn before is not drawn again."""
+    known = drawn.known((ground, of.lab, of.pressure) for of in sketches)
+    new = [(ground, of.lab, of.pressure) for of in sketches if (ground, of.lab, of.pressure) not in known]
+    made = dict(zip(new, _draw(new, ground), strict=True))
+    drawn.keep(made)
+    known.update(made)
     by_colour: dict[int, list[Zone]] = {}
-    for i, of in enumerate(sketches):
-        zone = Zone(
-            of.pressure, of.trust, of.band, of.lab, int(pairs.mask_step[i]), _film_hex(pairs.film[i]),
-            int(greys.mask_step[i]), _film_hex(greys.film[i]), bool(pairs.on_screen[i]),
-        )  # fmt: skip
+    for of in sketches:
+        zone = Zone(of.pressure, of.trust, of.band, of.lab, *known[(ground, of.lab, of.pressure)])
         by_colour.setdefault(of.colour_id, []).append(zone)
     behind = patch(ground)
     return {
@@ -135,6 +153,24 @@ def _draw(sketches: Sequence[_Sketch], ground: LabTriple, predicted: Predictions
         )
         for colour_id, zones in by_colour.items()
     }  # fmt: skip
+
+
+def _draw(zones: Sequence[ZoneKey], ground: LabTriple) -> list[DrawnZone]:
+    """How each zone is drawn on a ground, in colour and in the grey view."""
+    if not zones:
+        return []
+    labs = np.array([lab for _, lab, _ in zones])
+    coverage = np.array([USUAL_COVERAGE[pressure] for _, _, pressure in zones])
+    pairs = drawing_pairs(labs, np.array(ground), coverage)
+    without_hue = np.array([1.0, 0.0, 0.0])
+    greys = drawing_pairs(labs * without_hue, np.array(ground) * without_hue, coverage)
+    return [
+        (
+            int(pairs.mask_step[i]), _film_hex(pairs.film[i]), int(greys.mask_step[i]), _film_hex(greys.film[i]),
+            bool(pairs.on_screen[i]),
+        )
+        for i in range(len(zones))
+    ]  # fmt: skip
 
 
 def _rests_on(colour_id: int, zones: Sequence[Zone], predicted: Predictions) -> RestsOn:

@@ -17,7 +17,7 @@ from tidy_tinder.core.layering.prediction.stacks import FittedLayer
 from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.standins.singles import Known
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect
-from tidy_tinder.services.background.runtime import fitted
+from tidy_tinder.services.background.runtime import fitted, for_version
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.at_hand import AtHand, OwnedColour, Owning, at_hand_now
 from tidy_tinder.services.collection.chart import chart_by_id, no_colour
@@ -44,7 +44,7 @@ class Stock:
     @cached_property
     def pencils(self) -> Mapping[int, Sequence[PencilRow]]:
         """Every owned stick, by colour."""
-        return pencils_by_colour(self.session)
+        return for_version(self.session, "pencils", ("pencil",), lambda: pencils_by_colour(self.session))
 
     @cached_property
     def hand(self) -> AtHand:

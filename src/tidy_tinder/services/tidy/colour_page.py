@@ -13,7 +13,7 @@ from tidy_tinder.core.layers import Coat
 from tidy_tinder.core.vocabulary import Pressure, StepKind
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.services.collection.marks import Mark, marks_on
+from tidy_tinder.services.collection.marks import Mark, marks_of
 from tidy_tinder.services.collection.patches import LabTriple, Patch, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.standins.mark_beside_mark import RankedStandins, rank_for_colour
@@ -78,7 +78,9 @@ def colour_page(collection: Collection, colour_id: int, paper_id: int, closest: 
             patch=patch(lab) if lab else None,
             shown_as=shown_as,
             value=float(value_step(lab)) if lab else None,
-            papers=tuple(PaperMark(p.id, p.name, marks_on(session, p)[colour_id]) for p in papers),
+            papers=tuple(
+                PaperMark(p.id, p.name, seen) for p, seen in zip(papers, marks_of(session, row, papers), strict=True)
+            ),
             nearest=rank_for_colour(scene, colour_id, Coat(Pressure.HEAVY), closest, limit=1),
             called_by=_called_by(session, colour_id),
             sister_ids=sisters(scene, row),
