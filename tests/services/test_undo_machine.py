@@ -15,18 +15,25 @@ from typing import Any
 from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, rule
-from sqlalchemy import text
+from sqlalchemy import select, text
 from tests.conftest import close
 
 from tidy_tinder.core.errors import TidyTinderError
-from tidy_tinder.core.vocabulary import Effect, Pressure
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure, Verdict
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import Changed, undo, undoable
 from tidy_tinder.services.papers import copy_paper, remove_paper
+from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.text import remove_recipe, save_recipe
+from tidy_tinder.services.scraps.reading import type_strip
+from tidy_tinder.services.scraps.store import NewScrap, begin_scrap, judge_scrap, remove_scrap
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
+from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, start_session
+from tidy_tinder.services.swatches.sessions import ReadItem, close_session, reread_item, skip_item
 from tidy_tinder.services.swatches.store import remove_swatch
 from tidy_tinder.services.tidy.charts import (
     ColourAs,
@@ -41,7 +48,7 @@ from tidy_tinder.services.tidy.ownership import mark_owned, tick
 from tidy_tinder.services.tidy.pencils import add_pencil, find_again, lose, use_up
 from tidy_tinder.services.tidy.places import move_to
 from tidy_tinder.services.tray import put_in_tray
-from tidy_tinder.storage.models import Journaled
+from tidy_tinder.storage.models import Journaled, Scrap
 
 CATALOGUE = b"range,code,name,L,a,b,owned\n" + b"".join(
     b"Lane,%d,Colour %d,%d,10,10,%d\n" % (i, i, 30 + 5 * i, i % 2) for i in range(1, 9)
@@ -75,6 +82,11 @@ def small_collection() -> bytes:
         return path.read_bytes()
 
 
+def made(change: Changed | None) -> Changed | None:
+    """A change that touched something."""
+    return change if change is not None and change.rows else None
+
+
 class Artist(RuleBasedStateMachine):
     """A small collection and everything that can be done to it."""
 
@@ -102,6 +114,16 @@ class Artist(RuleBasedStateMachine):
             assert content(self.collection) == before
         else:
             self.past.append((change.change_id, before))
+
+    def with_one_of(self, table: str, at: int, act: Callable[[int], Changed | None]) -> None:
+        """Do something with one of the rows of a table, where it has any."""
+        there = [row[0] for row in content(self.collection)[table]]
+        if there:
+            self.do(lambda: act(there[at % len(there)]))
+
+    def all_of(self, model: type[Scrap]) -> list[Scrap]:
+        with self.collection() as session:
+            return list(session.scalars(select(model)))
 
     @rule(ids=COLOURS, owned=st.booleans())
     def own(self, ids: list[int], owned: bool) -> None:
@@ -164,6 +186,53 @@ class Artist(RuleBasedStateMachine):
         if there:
             self.do(lambda: remove_set(self.collection, there[0]))
 
+    @rule(text=st.sampled_from(["A leaf\nLane\n1. 3, light\n2. Colour 4 then Brimble", "Bark\nLane\n5 over 6, heavy"]))
+    def take_recipe_in(self, text: str) -> None:
+        self.do(lambda: save_recipe(self.collection, text)[1])
+
+    @rule(at=st.integers(0, 20))
+    def strike_recipe(self, at: int) -> None:
+        self.with_one_of("recipe", at, lambda i: remove_recipe(self.collection, i))
+
+    @rule(at=st.integers(0, 20), colour=st.one_of(st.none(), st.integers(1, 8)))
+    def settle(self, at: int, colour: int | None) -> None:
+        self.with_one_of("recipe_call", at, lambda i: settle_call(self.collection, i, colour))
+
+    @rule(at=st.integers(0, 20), colour=st.integers(1, 8))
+    def choose(self, at: int, colour: int) -> None:
+        self.with_one_of("recipe_call", at, lambda i: choose_standin(self.collection, i, 1, colour))
+
+    @rule(ids=COLOURS, pressure=st.sampled_from(MARK_PRESSURES))
+    def try_on_scrap(self, ids: list[int], pressure: Pressure) -> None:
+        laid = tuple(Layer(i, pressure) for i in ids)
+        self.do(lambda: begin_scrap(self.collection, NewScrap(1, laid))[1])
+
+    @rule(at=st.integers(0, 20), verdict=st.sampled_from([Verdict.GOOD, Verdict.TOO_DARK]))
+    def judge(self, at: int, verdict: Verdict) -> None:
+        revisions = {row.id: row.revision for row in self.all_of(Scrap)}
+        self.with_one_of("scrap", at, lambda i: judge_scrap(self.collection, i, revisions[i], [verdict], "so"))
+
+    @rule(at=st.integers(0, 20), turned=st.booleans(), L=st.floats(20, 80))
+    def read_strip(self, at: int, turned: bool, L: float) -> None:
+        self.with_one_of("scrap", at, lambda i: type_strip(self.collection, i, turned, (L, 5.0, 5.0), keep=True).change)
+
+    @rule(at=st.integers(0, 20))
+    def strike_scrap(self, at: int) -> None:
+        self.with_one_of("scrap", at, lambda i: remove_scrap(self.collection, i))
+
+    @rule(ids=COLOURS)
+    def begin_session(self, ids: list[int]) -> None:
+        plan = SessionPlan(1, Which.CHOSEN, (Pressure.HEAVY,), only_missing=False, colour_ids=tuple(ids))
+        self.do(lambda: start_session(self.collection, plan)[1])
+
+    @rule(at=st.integers(0, 20), act=st.sampled_from([skip_item, reread_item]))
+    def leave_out_or_take_in(self, at: int, act: Callable[..., ReadItem]) -> None:
+        self.with_one_of("session_item", at, lambda i: made(act(self.collection, i).change))
+
+    @rule(at=st.integers(0, 20))
+    def end_session(self, at: int) -> None:
+        self.with_one_of("swatch_session", at, lambda i: close_session(self.collection, i))
+
     @rule()
     def take_back_the_last(self) -> None:
         """The newest change can always be taken back, and leaves no trace but in the journal."""
@@ -198,5 +267,5 @@ class Artist(RuleBasedStateMachine):
             assert session.execute(text("PRAGMA foreign_key_check")).all() == []
 
 
-Artist.TestCase.settings = settings(max_examples=20, stateful_step_count=20, deadline=None)
+Artist.TestCase.settings = settings(max_examples=20, stateful_step_count=30, deadline=None)
 test_undo_brings_back_what_was = Artist.TestCase
