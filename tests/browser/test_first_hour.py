@@ -218,7 +218,7 @@ def test_names_keep_their_grade_and_the_head_leaves_room_on_a_phone(mine: Page) 
 
 def test_lab_fields_take_a_decimal_comma_three_numbers_and_a_hex(mine: Page) -> None:
     mine.go("/tidy/colours/1")
-    mine.click("Type in a measured Lab")
+    mine.click("Type in a value")
     L, a, b, hex_field = mine.all("main form .lab input")
     L.send_keys("52,5")
     assert L.get_attribute("value") == "52.5"

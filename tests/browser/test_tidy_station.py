@@ -125,7 +125,7 @@ def test_a_colours_page_tells_twins_kin_and_history(page: Page) -> None:
     page.until_text("1240 Haw", "h1")
     page.until_text("parted most")
     page.until_text("Grades of it", "h2")
-    page.click("Type in a measured Lab")
+    page.click("Type in a value")
     page.type_lab(40, 50, 30)
     page.click("Keep this swatch")
     page.until_text("typed", "main table")

@@ -1,16 +1,9 @@
 import { MantineProvider } from "@mantine/core";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "react-router/dom";
 import { theme } from "../theme/theme";
+import { queries } from "./queries";
 import { router } from "./router";
-
-const queries = new QueryClient({
-  defaultOptions: {
-    // The server is this machine: there is no network to wait for and no reason to ask three times.
-    queries: { networkMode: "always", retry: false, staleTime: 5_000, refetchOnWindowFocus: true },
-    mutations: { networkMode: "always" },
-  },
-});
 
 /** Everything that the pages need round them. */
 export function Providers() {

@@ -1,4 +1,6 @@
-import { createBrowserRouter, Navigate } from "react-router";
+import { createBrowserRouter, redirect } from "react-router";
+import { COLLECTION } from "../shared/queries/collection";
+import { queries } from "./queries";
 import { Shell } from "./shell";
 import { PageFailed } from "../shared/ui/Problem";
 
@@ -6,6 +8,12 @@ export const router = createBrowserRouter([
   {
     path: "/",
     element: <Shell />,
+    // Asked for at once, while the station's own scripts are still on their way; the shell shows what came of it.
+    loader: () => {
+      void queries.query(COLLECTION).catch(() => undefined);
+      return null;
+    },
+    shouldRevalidate: () => false,
     errorElement: <PageFailed />,
     hydrateFallbackElement: <></>,
     children: [
@@ -13,7 +21,8 @@ export const router = createBrowserRouter([
         // What fails in a station is said in its place; the rail and the context line stay.
         errorElement: <PageFailed />,
         children: [
-          { index: true, element: <Navigate to="/tidy" replace /> },
+          // By the router and not by an element, so that the station is fetched while the collection is asked for.
+          { index: true, loader: () => redirect("/tidy") },
           { path: "tidy", lazy: async () => ({ Component: (await import("../features/tidy/page")).TidyPage }) },
           {
             path: "tidy/catalogue",

@@ -105,7 +105,7 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
           {!reader?.connected && (
             <span>
               <strong>No reader is connected.</strong> Connect one, or try the simulated one, under <em>Colour reader</em>. Without
-              one, type values in: <kbd>Enter</kbd> on a colour in the tidy, <em>Type a value</em>.
+              one, type values in: <kbd>Enter</kbd> on a colour in the tidy, <em>Type in a value</em>.
             </span>
           )}
         </div>

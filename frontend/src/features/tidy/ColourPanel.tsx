@@ -54,7 +54,7 @@ export function ColourPanel({ id, paper, closest, onClose, onToggle, onGo }: Pro
             )}
             {page.papers.every((p) => p.mark.trust !== "measured") && (
               <p>
-                <Link to={`/tidy/colours/${page.colour.id}`}>Type a value</Link>, or read one with{" "}
+                <Link to={`/tidy/colours/${page.colour.id}`}>Type in a value</Link>, or read one with{" "}
                 <Link to="/swatches/begin">a swatching session</Link>.
               </p>
             )}

@@ -47,7 +47,7 @@ export function TypedForm({ colour, paper, onDone }: { colour: number; paper: Pa
       <p data-wide>
         On <strong>{paper.name}</strong>, as CIE Lab, D65, 2°. A reader's value always goes before a typed one.
       </p>
-      <LabFields lab={lab} onChange={setLab} required />
+      <LabFields lab={lab} onChange={setLab} required takesFocus />
       <Choice label="Pressure" value={pressure} options={PRESSURES} onChange={setPressure} />
       <Field label="Layers" type="number" min={1} max={12} value={layers} onChange={setLayers} />
       <Choice label="Finish" value={finish} options={FINISHES} onChange={setFinish} />

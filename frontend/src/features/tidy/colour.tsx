@@ -288,7 +288,7 @@ function History({ page, kin, paper }: { page: ColourPage; kin: Kin | undefined;
       {remove.error !== null && <Failed error={remove.error} />}
       <p>
         <button type="button" className="button" aria-expanded={typing} onClick={() => setTyping(!typing)}>
-          Type in a measured Lab
+          Type in a value
         </button>
       </p>
       {typing && <TypedForm colour={page.colour.id} paper={paper} onDone={() => setTyping(false)} />}

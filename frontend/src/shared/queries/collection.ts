@@ -7,9 +7,12 @@ export type Paper = Schemas["PaperOut"];
 
 const CONTEXT = ["collection"] as const;
 
+/** What holds everywhere, as a question to the server. */
+export const COLLECTION = { queryKey: CONTEXT, queryFn: () => data(api.GET("/api/collection")) };
+
 /** What holds everywhere: papers, the one at hand, closest, counts. */
 export function useCollection() {
-  return useQuery({ queryKey: CONTEXT, queryFn: () => data(api.GET("/api/collection")) });
+  return useQuery(COLLECTION);
 }
 
 /** The paper at hand and what closest means; undefined until they are known. */

@@ -12,10 +12,12 @@ const PARTS = [
 ] as const;
 
 /** Three fields for L*, a*, b*; a value pasted as three numbers fills them all, and so does a colour as a screen has it. */
-export function LabFields({ lab, onChange, required = false }: {
+export function LabFields({ lab, onChange, required = false, takesFocus = false }: {
   lab: readonly string[];
   onChange: (lab: string[]) => void;
   required?: boolean;
+  /** Where the form has just been opened: the first field is typed into at once, and in sight. */
+  takesFocus?: boolean;
 }) {
   const [hex, setHex] = useState("");
   const fromHex = useFromHex();
@@ -38,6 +40,7 @@ export function LabFields({ lab, onChange, required = false }: {
             inputMode="decimal"
             pattern="\s*[\-+]?[0-9]+([.][0-9]+)?\s*"
             required={required}
+            autoFocus={takesFocus && i === 0}
             value={lab[i] ?? ""}
             onChange={(event) => set(i, event.currentTarget.value)}
             onPaste={(event) => {

@@ -180,7 +180,7 @@ class _Search:
             return f"It is a {effect} pencil: how those look is not modelled, so layers cannot be compared with it."
         return (
             "A chart value does not say how a pencil layers, and this one is not swatched yet. Swatch it once, heavy, "
-            "on any paper, or type a value of it on its page; from then on layers are compared with it on every paper."
+            "on any paper, or type in a value on its page; from then on layers are compared with it on every paper."
         )
 
     def of(self, layers: _Layers) -> LayeredOffer | None:
