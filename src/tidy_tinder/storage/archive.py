@@ -101,7 +101,8 @@ def check_archive(file: Path, folder: Path) -> Archive:
             manifest = _read_manifest(archive)
             _unpack(archive, manifest, folder)
     except _NOT_WHOLE as error:
-        if (trouble := trouble_in(error)) is not None:
+        trouble = trouble_in(error)
+        if trouble is not None and (isinstance(trouble, DiskFullError) or isinstance(error, PermissionError)):
             raise trouble from error
         raise BadBackupError(
             f"{file.name} is not a whole backup file ({plainly(error)}). Nothing was changed."

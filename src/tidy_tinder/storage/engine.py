@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import sqlite3
 from collections.abc import Callable
 from pathlib import Path
@@ -11,6 +12,8 @@ from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.orm import Session, sessionmaker
 
 from tidy_tinder.storage.making import make_ready
+
+_log = logging.getLogger(__name__)
 
 SessionFactory = sessionmaker[Session]
 
@@ -31,11 +34,16 @@ def open_database(path: Path, fill: Callable[[Path], None] | None = None) -> Ses
 
 
 def check_point(engine: Engine) -> None:
-    """Bring all that was written into the one file, whose write-ahead log is empty then; what is being read stays."""
+    """Bring all that was written into the one file, whose write-ahead log is empty then.
+
+    Where the file is being read or cannot be written, the rest stays in the log, safe, for the next time.
+    """
     connection = engine.raw_connection()
     try:
         # Past SQLAlchemy's transactions: inside one there is nothing to bring in.
         connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+    except sqlite3.Error as problem:
+        _log.warning("The write-ahead log could not be brought in: %s", problem)
     finally:
         connection.close()
 

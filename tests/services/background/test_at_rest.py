@@ -8,6 +8,7 @@ from contextlib import closing
 from pathlib import Path
 
 import pytest
+from sqlalchemy import event
 
 from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.runtime import Collection
@@ -55,3 +56,12 @@ def test_who_closes_a_collection_leaves_one_file(demo: Collection, tmp_path: Pat
     assert owned_in_a_copy(demo, tmp_path) == left
     wal = demo.database.with_name(demo.database.name + "-wal")
     assert not wal.exists() or wal.stat().st_size == 0
+
+
+def test_a_log_that_cannot_be_brought_in_is_left_and_said(demo: Collection, caplog: pytest.LogCaptureFixture) -> None:
+    """As where the disk is full or the file read-only: what was written is safe beside it, and closing goes on."""
+    mark_owned(demo, list(range(1, 50)), False)
+    demo.engine.dispose()
+    event.listen(demo.engine, "checkout", lambda raw, *_: raw.set_authorizer(lambda *_: sqlite3.SQLITE_DENY))
+    demo.close()
+    assert "could not be brought in" in caplog.text

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-import logging
 import threading
 
 from sqlalchemy import Connection, Engine, event
-from sqlalchemy.exc import SQLAlchemyError
 
 from tidy_tinder.storage.engine import check_point
-
-_log = logging.getLogger(__name__)
 
 # A moment without a write: long enough that a session of swatches is not held up after each reading.
 _REST_SECONDS = 2.0
@@ -49,11 +45,4 @@ class AtRest:
                 self._written.clear()
                 self._ended.wait(self._rest_seconds)
             if not self._ended.is_set():
-                self._bring_in()
-
-    def _bring_in(self) -> None:
-        try:
-            check_point(self._engine)
-        except SQLAlchemyError as problem:
-            # What was written is safe in the log; the next rest, or the next start, brings it in.
-            _log.warning("The write-ahead log could not be brought in: %s", problem)
+                check_point(self._engine)

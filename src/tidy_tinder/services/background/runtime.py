@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
-from contextlib import closing, suppress
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeVar, cast
 
 from sqlalchemy import Engine
-from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.prediction.marks import PaperFit
@@ -110,9 +109,7 @@ class Collection:
         self.pair_tables.close()
         if self._at_rest is not None:
             self._at_rest.close()
-        # Where it cannot be written to, or is read elsewhere, what was written is safe in the log beside it.
-        with suppress(SQLAlchemyError):
-            check_point(self.engine)
+        check_point(self.engine)
         self.engine.dispose()
 
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from pydantic import AliasChoices, BaseModel, Field
+from pydantic import AliasChoices, Field
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.names.finding import Match
 from tidy_tinder.core.vocabulary import Lead, Tooth
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourCardOut, PatchOut
 from tidy_tinder.web.shared.paths import PaperQuery
 
@@ -37,7 +37,7 @@ class PastChangeOut(Out):
     undoing: bool
 
 
-class ChangesOut(BaseModel):
+class ChangesOut(Schema):
     """The newest changes first."""
 
     changes: list[PastChangeOut]
@@ -63,7 +63,7 @@ class ContextOut(Out):
     with_me: bool
 
 
-class SettingsIn(BaseModel):
+class SettingsIn(Schema):
     """What to change; what is left out stays."""
 
     paper_id: Id | None = None
@@ -73,7 +73,7 @@ class SettingsIn(BaseModel):
     with_me: bool | None = None
 
 
-class HexQuery(BaseModel):
+class HexQuery(Schema):
     """A colour as a screen has it."""
 
     hex: str = Field(max_length=40, description="Six hexadecimal digits, with or without #")
@@ -105,13 +105,13 @@ class FoundOut(Out):
     look: list[str]
 
 
-class RestoreForm(BaseModel):
+class RestoreForm(Schema):
     """A backup, as the browser sends it."""
 
     file: UploadedFile
 
 
-class RestoredOut(BaseModel):
+class RestoredOut(Schema):
     """What was restored; safety_copy is where the collection before it is kept."""
 
     made_at: str

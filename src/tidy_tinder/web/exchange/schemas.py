@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
-
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Out
+from tidy_tinder.web.shared.base import Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 
 
-class CatalogueForm(BaseModel):
+class CatalogueForm(Schema):
     """The file, as the browser sends it."""
 
     file: UploadedFile
@@ -39,7 +37,7 @@ class PreviewOut(Out):
     changes_nothing: bool
 
 
-class TakenInOut(BaseModel):
+class TakenInOut(Schema):
     """What was done."""
 
     preview: PreviewOut

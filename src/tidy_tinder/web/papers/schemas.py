@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.vocabulary import (
     MOST_PAPER_LAYERS,
     Tooth,
 )
-from tidy_tinder.web.shared.base import Id, LabTriple, Out
+from tidy_tinder.web.shared.base import Id, LabTriple, Out, Schema
 from tidy_tinder.web.shared.drawn import PatchOut
 
 
@@ -38,13 +38,13 @@ class PaperPageOut(Out):
     copied_from: str
 
 
-class PapersOut(BaseModel):
+class PapersOut(Schema):
     """All papers in order."""
 
     papers: list[PaperPageOut]
 
 
-class PaperIn(BaseModel):
+class PaperIn(Schema):
     """A paper, said anew; revision is the one that was looked at (for a change only)."""
 
     name: str = Field(min_length=1, max_length=120)
@@ -59,7 +59,7 @@ class PaperIn(BaseModel):
     revision: Id = 1
 
 
-class PaperReadOut(BaseModel):
+class PaperReadOut(Schema):
     """The own colour of a paper as the reader saw it; nothing is stored yet."""
 
     lab: LabTriple

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.layering.collection_fit.next_swatches import FEWEST, MOST
 from tidy_tinder.core.vocabulary import (
@@ -12,7 +12,7 @@ from tidy_tinder.core.vocabulary import (
 )
 from tidy_tinder.services.predicting.first_swatches import USUAL
 from tidy_tinder.storage.models import JobState
-from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, MarkOut, PatchOut
 
 
@@ -37,13 +37,13 @@ class JobOut(Out):
     taken_up: int
 
 
-class JobsOut(BaseModel):
+class JobsOut(Schema):
     """The newest jobs, the newest first."""
 
     jobs: list[JobOut]
 
 
-class WhyQuery(BaseModel):
+class WhyQuery(Schema):
     """Which of its marks."""
 
     paper: Id
@@ -103,7 +103,7 @@ class WhyOut(Out):
     surer: list[SurerOut]
 
 
-class FirstQuery(BaseModel):
+class FirstQuery(Schema):
     """How many pencils to advise."""
 
     count: int = Field(default=USUAL, ge=FEWEST, le=MOST)

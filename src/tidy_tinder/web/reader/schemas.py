@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.vocabulary import (
     MarkPressure,
     Pressure,
 )
-from tidy_tinder.web.shared.base import Id, Layers, Out
+from tidy_tinder.web.shared.base import Id, Layers, Out, Schema
 from tidy_tinder.web.shared.drawn import PatchOut
 
 
@@ -43,19 +43,19 @@ class ReaderOut(Out):
     problem: str
 
 
-class ConnectIn(BaseModel):
+class ConnectIn(Schema):
     """Where a reader listens on this machine."""
 
     port: int = Field(ge=1, le=65535)
 
 
-class FollowIn(BaseModel):
+class FollowIn(Schema):
     """Whether the simulated reader finds under it what the session asks for."""
 
     follows: bool
 
 
-class UnderIn(BaseModel):
+class UnderIn(Schema):
     """What lies under the simulated reader; without a colour, bare paper."""
 
     colour_id: Id | None = None
@@ -65,7 +65,7 @@ class UnderIn(BaseModel):
     over_black: bool = False
 
 
-class FaultIn(BaseModel):
+class FaultIn(Schema):
     """How the simulated reader fails at its next reading."""
 
     kind: Literal["not-calibrated", "calibration-old", "lamp-low", "battery-low", "lifted", "silent", "garbage", "lost"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.vocabulary import (
     Finish,
@@ -14,7 +14,7 @@ from tidy_tinder.core.vocabulary import (
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.recipes.view import Answer
-from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 from tidy_tinder.web.shared.drawn import ColourOut, MarkOut
 from tidy_tinder.web.shared.offers import (
@@ -24,7 +24,7 @@ from tidy_tinder.web.shared.offers import (
 )
 
 
-class TextIn(BaseModel):
+class TextIn(Schema):
     """A recipe as it was written; title "" takes the text's own."""
 
     text: str = Field(max_length=2 * LONGEST_TEXT)
@@ -43,7 +43,7 @@ class CardOut(Out):
     unsettled: int
 
 
-class CardsOut(BaseModel):
+class CardsOut(Schema):
     """All recipes."""
 
     recipes: list[CardOut]
@@ -95,7 +95,7 @@ class RecipeOut(Out):
     card: CardOut
 
 
-class ReadCallOut(BaseModel):
+class ReadCallOut(Schema):
     """A call as it would be read."""
 
     as_written: str
@@ -107,7 +107,7 @@ class ReadCallOut(BaseModel):
     layers: int
 
 
-class ReadStepOut(BaseModel):
+class ReadStepOut(Schema):
     """A line as it would be read."""
 
     kind: StepKind
@@ -115,7 +115,7 @@ class ReadStepOut(BaseModel):
     calls: list[ReadCallOut]
 
 
-class ReadingOut(BaseModel):
+class ReadingOut(Schema):
     """How a text would be read; nothing is kept."""
 
     title: str
@@ -123,20 +123,20 @@ class ReadingOut(BaseModel):
     steps: list[ReadStepOut]
 
 
-class SavedOut(BaseModel):
+class SavedOut(Schema):
     """The recipe's number and the change."""
 
     recipe_id: int
     change: ChangeOut | None
 
 
-class SettleIn(BaseModel):
+class SettleIn(Schema):
     """The colour that is meant; null says that it is no colour."""
 
     colour_id: Id | None
 
 
-class ChoiceIn(BaseModel):
+class ChoiceIn(Schema):
     """The pencil that stands in on a paper; null leaves the call open again.
 
     laid: its layers, and of one over it, where it is not simply laid as the call asks; the lower first.

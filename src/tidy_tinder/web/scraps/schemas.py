@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.vocabulary import (
     Finish,
@@ -13,7 +13,7 @@ from tidy_tinder.core.vocabulary import (
     Verdict,
 )
 from tidy_tinder.services.scraps.view import FieldKind
-from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out
+from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, PatchOut, SeenOut
 from tidy_tinder.web.shared.offers import (
@@ -22,7 +22,7 @@ from tidy_tinder.web.shared.offers import (
 )
 
 
-class ScrapIn(BaseModel):
+class ScrapIn(Schema):
     """Layers to be tried, the lowest first, and the colour that they are to stand in for, if any."""
 
     paper_id: Id
@@ -33,7 +33,7 @@ class ScrapIn(BaseModel):
     wanted_layers: Layers = 1
 
 
-class VerdictIn(BaseModel):
+class VerdictIn(Schema):
     """What is said of a scrap; revision is the one that was looked at."""
 
     verdict: list[Verdict] = Field(max_length=8)
@@ -41,7 +41,7 @@ class VerdictIn(BaseModel):
     revision: Id
 
 
-class StripIn(BaseModel):
+class StripIn(Schema):
     """A reading of one of the two orders: by the reader, or the Lab that is typed in (D65, 2°).
 
     keep: also where it is far from what is expected.
@@ -108,7 +108,7 @@ class ScrapCardOut(Out):
     measured: PatchOut | None
 
 
-class ScrapsOut(BaseModel):
+class ScrapsOut(Schema):
     """What was tried on a paper, the newest first."""
 
     scraps: list[ScrapCardOut]

@@ -22,7 +22,13 @@ LabTriple = Annotated[list[float], Field(min_length=3, max_length=3)]
 """Lab, D65, 2°. A list, not a tuple: the types generated for the browser lose a tuple's length on the way."""
 
 
-class Out(BaseModel):
+class Schema(BaseModel):
+    """What goes in or out. It is built when it is first used: building all takes a sixth of the time of a start."""
+
+    model_config = ConfigDict(defer_build=True)
+
+
+class Out(Schema):
     """What goes out: made from a result of the services by its attributes, `Model.model_validate(result)`."""
 
-    model_config = ConfigDict(from_attributes=True)
+    model_config = ConfigDict(from_attributes=True, defer_build=True)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from pydantic import AliasChoices, BaseModel, Field
+from pydantic import AliasChoices, Field
 
 from tidy_tinder.services.journal import Changed
-from tidy_tinder.web.shared.base import Out
+from tidy_tinder.web.shared.base import Out, Schema
 
 
 class ChangeOut(Out):
@@ -22,7 +22,7 @@ class MadeOut(Out):
     change: ChangeOut | None
 
 
-class AddedOut(BaseModel):
+class AddedOut(Schema):
     """The number of what was added, and the change."""
 
     id: int

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date
 
-from pydantic import AliasPath, BaseModel, Field
+from pydantic import AliasPath, Field
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Layer
@@ -13,7 +13,7 @@ from tidy_tinder.core.vocabulary import Opacity, Pressure, Verdict
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.standins.mark_beside_mark import RankedStandins
-from tidy_tinder.web.shared.base import Id, Layers, Out
+from tidy_tinder.web.shared.base import Id, Layers, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, LampsOut, MarkOut, PatchOut
 
 
@@ -50,7 +50,7 @@ class TriedOut(Out):
     made_on: date
 
 
-class CoatIn(BaseModel):
+class CoatIn(Schema):
     """One pencil and how it is laid."""
 
     colour_id: Id

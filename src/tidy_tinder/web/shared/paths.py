@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
-
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.web.shared.base import Id
+from tidy_tinder.web.shared.base import Id, Schema
 
 
-class PaperQuery(BaseModel):
+class PaperQuery(Schema):
     """The paper at hand."""
 
     paper: Id
@@ -20,73 +18,73 @@ class ColourQuery(PaperQuery):
     closest: Closest = Closest.OVERALL
 
 
-class ChangePath(BaseModel):
+class ChangePath(Schema):
     """The number of a change."""
 
     change_id: Id
 
 
-class PaperPath(BaseModel):
+class PaperPath(Schema):
     """The number of a paper."""
 
     paper_id: Id
 
 
-class ColourPath(BaseModel):
+class ColourPath(Schema):
     """The number of a colour."""
 
     colour_id: Id
 
 
-class PencilPath(BaseModel):
+class PencilPath(Schema):
     """The number of a pencil."""
 
     pencil_id: Id
 
 
-class RangePath(BaseModel):
+class RangePath(Schema):
     """The number of a range."""
 
     range_id: Id
 
 
-class SetPath(BaseModel):
+class SetPath(Schema):
     """The number of a boxed set."""
 
     set_id: Id
 
 
-class SessionPath(BaseModel):
+class SessionPath(Schema):
     """The number of a session."""
 
     session_id: Id
 
 
-class ItemPath(BaseModel):
+class ItemPath(Schema):
     """The number of a mark in a session."""
 
     item_id: Id
 
 
-class SwatchPath(BaseModel):
+class SwatchPath(Schema):
     """The number of a swatch."""
 
     swatch_id: Id
 
 
-class RecipePath(BaseModel):
+class RecipePath(Schema):
     """The number of a recipe."""
 
     recipe_id: Id
 
 
-class CallPath(BaseModel):
+class CallPath(Schema):
     """The number of a call."""
 
     call_id: Id
 
 
-class ScrapPath(BaseModel):
+class ScrapPath(Schema):
     """The number of a scrap."""
 
     scrap_id: Id

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.core.vocabulary import (
     Finish,
@@ -15,7 +15,7 @@ from tidy_tinder.core.vocabulary import (
 from tidy_tinder.services.swatches.session_plan import Which
 from tidy_tinder.services.swatches.sessions import Outcome
 from tidy_tinder.storage.models import ItemState
-from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out
+from tidy_tinder.web.shared.base import Id, LabTriple, Layers, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, LampsOut, PatchOut
 
@@ -44,14 +44,14 @@ class BoardRowOut(Out):
     cells: list[BoardCellOut]
 
 
-class RangeNameOut(BaseModel):
+class RangeNameOut(Schema):
     """A column of the board."""
 
     id: int
     name: str
 
 
-class BoardOut(BaseModel):
+class BoardOut(Schema):
     """Papers × ranges."""
 
     ranges: list[RangeNameOut]
@@ -59,7 +59,7 @@ class BoardOut(BaseModel):
     swatches: int
 
 
-class SessionIn(BaseModel):
+class SessionIn(Schema):
     """What a session is to read."""
 
     paper_id: Id
@@ -90,7 +90,7 @@ class SessionCardOut(Out):
     closed: bool
 
 
-class SessionsOut(BaseModel):
+class SessionsOut(Schema):
     """All sessions, the newest first."""
 
     sessions: list[SessionCardOut]
@@ -119,7 +119,7 @@ class SessionOut(Out):
     items: list[ItemOut]
 
 
-class SessionCountOut(BaseModel):
+class SessionCountOut(Schema):
     """How many marks it would have."""
 
     marks: int
@@ -133,7 +133,7 @@ class ReadItemOut(Out):
     change: ChangeOut | None
 
 
-class TypedIn(BaseModel):
+class TypedIn(Schema):
     """A mark whose Lab is typed in."""
 
     colour_id: Id
@@ -148,14 +148,14 @@ class TypedIn(BaseModel):
     note: str = Field(default="", max_length=2000)
 
 
-class NoteIn(BaseModel):
+class NoteIn(Schema):
     """A note on a swatch; revision is the one that was looked at."""
 
     note: str = Field(max_length=2000)
     revision: Id
 
 
-class BesideIn(BaseModel):
+class BesideIn(Schema):
     """One mark to be laid beside others."""
 
     colour_id: Id
@@ -163,7 +163,7 @@ class BesideIn(BaseModel):
     pressure: MarkPressure
 
 
-class BesidesIn(BaseModel):
+class BesidesIn(Schema):
     """Two to six marks."""
 
     marks: list[BesideIn] = Field(min_length=2, max_length=6)
@@ -182,7 +182,7 @@ class LaidOut(Out):
     lamps: LampsOut | None
 
 
-class LaidsOut(BaseModel):
+class LaidsOut(Schema):
     """The marks in the order asked."""
 
     laid: list[LaidOut]

@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from datetime import date
 
-from pydantic import BaseModel
-
 from tidy_tinder.core.vocabulary import Finish, Ground, MarkPressure, Pressure, Source
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out
+from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, MarkOut, PatchOut
 from tidy_tinder.web.shared.offers import OpacityTestOut, StandinsOut
 from tidy_tinder.web.tidy.schemas import PencilOut
@@ -124,7 +122,7 @@ class KinOut(Out):
     history: list[PastSwatchOut]
 
 
-class WhatIn(BaseModel):
+class WhatIn(Schema):
     """A measured mark, one layer, dry, on a paper."""
 
     lab: LabTriple

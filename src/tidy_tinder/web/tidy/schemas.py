@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import AliasChoices, BaseModel, Field
+from pydantic import AliasChoices, Field
 
 from tidy_tinder.core.vocabulary import (
     LONGEST_PENCIL_MM,
@@ -15,7 +15,7 @@ from tidy_tinder.core.vocabulary import (
 )
 from tidy_tinder.formats.owned_list import LONGEST_LIST
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out
+from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 from tidy_tinder.web.shared.drawn import ColourCardOut, ColourOut
 
@@ -64,13 +64,13 @@ class ShelfOut(Out):
     sets: list[SetOut]
 
 
-class ShelvesOut(BaseModel):
+class ShelvesOut(Schema):
     """All ranges."""
 
     shelves: list[ShelfOut]
 
 
-class TickIn(BaseModel):
+class TickIn(Schema):
     """Typed codes of one range."""
 
     range_id: Id
@@ -78,7 +78,7 @@ class TickIn(BaseModel):
     owned: bool = True
 
 
-class TickedOut(BaseModel):
+class TickedOut(Schema):
     """What ticking did; unknown names what is not on that chart."""
 
     change: ChangeOut | None
@@ -87,14 +87,14 @@ class TickedOut(BaseModel):
     unknown: list[str]
 
 
-class OwnedIn(BaseModel):
+class OwnedIn(Schema):
     """Colours to own, or to own no more; one that is named several times is owned so many times."""
 
     colour_ids: Ids = Field(min_length=1, max_length=5000)
     owned: bool
 
 
-class PencilsIn(BaseModel):
+class PencilsIn(Schema):
     """What happens to the pencils of some colours; tin is for “move”."""
 
     colour_ids: Ids = Field(min_length=1, max_length=5000)
@@ -116,7 +116,7 @@ class PencilOut(Out):
     set_name: str = ""
 
 
-class PencilIn(BaseModel):
+class PencilIn(Schema):
     """One stick, said anew; revision is the one that was looked at."""
 
     revision: Id
@@ -138,20 +138,20 @@ class TinOut(Out):
     travels: bool
 
 
-class TinsOut(BaseModel):
+class TinsOut(Schema):
     """All places."""
 
     tins: list[TinOut]
 
 
-class TravelIn(BaseModel):
+class TravelIn(Schema):
     """A tin that is taken along, or not."""
 
     tin: str = Field(max_length=60)
     along: bool
 
 
-class RangeIn(BaseModel):
+class RangeIn(Schema):
     """A range, said anew; revision is the one that was looked at (for a change only)."""
 
     maker: str = Field(default="", max_length=_TEXT)
@@ -163,7 +163,7 @@ class RangeIn(BaseModel):
     revision: Id = 1
 
 
-class ChartIn(BaseModel):
+class ChartIn(Schema):
     """What a chart says of a colour; revision is the one that was looked at (for a correction only)."""
 
     code: str = Field(min_length=1, max_length=_TEXT)
@@ -175,20 +175,20 @@ class ChartIn(BaseModel):
     revision: Id = 1
 
 
-class SetIn(BaseModel):
+class SetIn(Schema):
     """A boxed set as typed codes."""
 
     name: str = Field(min_length=1, max_length=_TEXT)
     codes: str = Field(min_length=1, max_length=4000)
 
 
-class PastedIn(BaseModel):
+class PastedIn(Schema):
     """A list of codes or names."""
 
     text: str = Field(max_length=LONGEST_LIST)
 
 
-class PastedLineOut(BaseModel):
+class PastedLineOut(Schema):
     """One piece of it: what it means (several colours for a span), or can mean and why that is not settled."""
 
     text: str
@@ -197,7 +197,7 @@ class PastedLineOut(BaseModel):
     problem: str
 
 
-class PastedOut(BaseModel):
+class PastedOut(Schema):
     """All pieces."""
 
     lines: list[PastedLineOut]

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.web.shared.base import Id, Out
+from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourCardOut
 
 
@@ -17,21 +17,21 @@ class GapOut(Out):
     darker: float
 
 
-class TrayCardOut(BaseModel):
+class TrayCardOut(Schema):
     """A colour in the tray."""
 
     card: ColourCardOut
     owning: Owning
 
 
-class TrayOut(BaseModel):
+class TrayOut(Schema):
     """The tray from light to dark, and the holes in it."""
 
     pulled: list[TrayCardOut]
     gaps: list[GapOut]
 
 
-class TrayIn(BaseModel):
+class TrayIn(Schema):
     """Colours, into the tray or out of it."""
 
     colour_ids: list[Id] = Field(min_length=1, max_length=500)
