@@ -9,7 +9,7 @@ import pytest
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import resize
-from tests.browser.page import Page, assert_accessible
+from tests.browser.page import Page, assert_accessible, wait
 
 pytestmark = pytest.mark.browser
 
@@ -129,6 +129,15 @@ def test_the_main_list_has_the_focus_whenever_a_page_opens(view: Page, path: str
                             "'aria-activedescendant'), document.activeElement.textContent]")  # fmt: skip
         assert before != after
         assert takes in focused(view)
+
+
+def test_a_page_without_a_list_is_scrolled_by_its_keys(view: Page) -> None:
+    resize(view.driver, 1280, 420)
+    for path in ("/swatches", "/collection", "/tidy/colours/20"):
+        view.go(path)
+        view.one(".station-page:focus")
+        view.press(Keys.PAGE_DOWN)
+        wait(view.driver).until(lambda d: d.execute_script("return document.activeElement.scrollTop") > 0)
 
 
 def test_a_field_that_was_typed_into_keeps_the_focus(view: Page) -> None:

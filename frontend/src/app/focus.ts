@@ -3,6 +3,7 @@ import { useLocation } from "react-router";
 
 /** The part of a page that takes the keys: its main list, or what the page says instead; else the page itself. */
 const MAIN = "[data-main]";
+const PAGE = ".station-page";
 
 /**
  * Whenever a page opens, its main list has the focus, so that arrows, PgDn and Enter work at once: after a change of
@@ -17,7 +18,7 @@ export function useMainFocus() {
     const inside = () => main.contains(document.activeElement) && document.activeElement !== main;
     const take = () => {
       if (inside()) return true;
-      const list = main.querySelector<HTMLElement>(MAIN);
+      const list = main.querySelector<HTMLElement>(MAIN) ?? scrolled(main);
       list?.focus({ preventScroll: true });
       return list !== null;
     };
@@ -33,4 +34,12 @@ export function useMainFocus() {
     return () => watch.disconnect();
   }, [key]);
   return station;
+}
+
+/** The part of a page without a list that PgDn scrolls, once it is all there. */
+function scrolled(main: HTMLElement): HTMLElement | null {
+  const page = main.querySelector<HTMLElement>(PAGE);
+  if (page === null || main.querySelector("[data-loading]") !== null) return null;
+  page.tabIndex = -1;
+  return page;
 }
