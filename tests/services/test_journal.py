@@ -173,12 +173,13 @@ def test_a_collection_keeps_a_paper_whatever_is_undone(empty: Collection) -> Non
     assert [paper.id for paper in context(empty).papers] == [2]
 
 
-@pytest.mark.slow
-def test_two_thousand_changes_are_taken_back_in_their_order(stocked: Collection) -> None:
-    """Undo ended after fifteen, since the undoings were counted among the newest thirty."""
-    made = [mark_owned(stocked, [number % 2 + 1], number % 4 < 2) for number in range(2000)]
+def test_hundreds_of_changes_are_taken_back_in_their_order(stocked: Collection) -> None:
+    """Undo ended after fifteen, since the undoings were counted among the newest thirty. Two thousand go too; they
+    take as long as the rest of this file twenty times over.
+    """
+    made = [mark_owned(stocked, [number % 2 + 1], number % 4 < 2) for number in range(300)]
     changes = [change.change_id for change in made if change is not None]
-    assert len(changes) == 2000
+    assert len(changes) == 300
     for expected in reversed(changes):
         with stocked() as session:
             newest = undoable(session)

@@ -22,7 +22,7 @@ export const router = createBrowserRouter([
         errorElement: <PageFailed />,
         children: [
           // By the router and not by an element, so that the station is fetched while the collection is asked for.
-          { index: true, loader: () => redirect("/tidy") },
+          { index: true, loader: () => redirect("/tidy"), element: <></> },
           { path: "tidy", lazy: async () => ({ Component: (await import("../features/tidy/page")).TidyPage }) },
           {
             path: "tidy/catalogue",
