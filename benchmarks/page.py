@@ -10,6 +10,9 @@ from pathlib import Path
 
 Row = tuple[str, str, str]
 
+# Sections that are written by hand, at the end of the page.
+_BY_HAND = ("## Killed", "## The suite")
+
 TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
 HEAD = """# Benchmarks
 
@@ -42,7 +45,7 @@ def merge(page: str, sections: Sequence[str]) -> str:
         title = new.splitlines()[0]
         at = next((i for i, old in enumerate(kept) if old.splitlines()[0] == title), None)
         if at is None:
-            by_hand = next((i for i, old in enumerate(kept) if old.startswith("## The suite")), len(kept))
+            by_hand = next((i for i, old in enumerate(kept) if old.startswith(_BY_HAND)), len(kept))
             kept.insert(by_hand, new)
         else:
             kept[at] = new
