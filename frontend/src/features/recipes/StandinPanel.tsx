@@ -12,6 +12,7 @@ import type { Paper } from "../../shared/queries/collection";
 import { WhyButton } from "../predicting/Why";
 import { useChoose, type Call } from "./queries";
 import { asLayers } from "../../shared/layers";
+import { sentence } from "../../shared/words";
 import { LayeredList } from "../standins/LayeredList";
 import { listKeys } from "../../shared/listKeys";
 import { useStandins, type LayeredOffer, type Offer, type Standins } from "../standins/queries";
@@ -255,7 +256,7 @@ function Nothing({ standins }: { standins: Standins }) {
         {left === undefined
           ? "No other pencil is at hand. Tick what you own in the tidy first."
           : left.about_wanted
-            ? `${left.reason[0]?.toUpperCase() ?? ""}${left.reason.slice(1)}.`
+            ? `${sentence(left.reason)}.`
             : `${left.count} of your pencils: ${left.reason}.`}
       </p>
       <Link className="button" to="/tidy">

@@ -9,6 +9,7 @@ import { WhyButton } from "../predicting/Why";
 import { usePutInTray } from "../tray/queries";
 import { PencilLine } from "./PencilForm";
 import { useAct, useAddPencil } from "./queries";
+import { sentence } from "../../shared/words";
 import classes from "./ColourPanel.module.css";
 import type { Closest } from "../../shared/vocabulary";
 import { useColour, type ColourPage } from "../../shared/queries/shelves";
@@ -160,8 +161,7 @@ function opacityHint(page: ColourPage): string {
 /** Why nothing is near, and what to do about it. */
 function nothingNear(left: ColourPage["nearest"]["left_out"][number] | undefined): string {
   if (left === undefined) return "Nothing to compare with yet: tick what you own.";
-  const reason = `${left.reason[0]?.toUpperCase() ?? ""}${left.reason.slice(1)}`;
-  return left.about_wanted ? `${reason}.` : `Of your pencils, ${left.count}: ${left.reason}. Swatch this colour, or give its chart a value.`;
+  return left.about_wanted ? `${sentence(left.reason)}.` : `Of your pencils, ${left.count}: ${left.reason}. Swatch this colour, or give its chart a value.`;
 }
 
 function Nearest({ page, onGo }: { page: ColourPage; onGo: (id: number) => void }) {

@@ -8,11 +8,10 @@ from dataclasses import dataclass
 from tidy_tinder.core.names.colour_words import Look, read_colour_words
 from tidy_tinder.core.names.finding import Match
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.at_hand import Owning, at_hand_now
+from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import Card, cards_on
 from tidy_tinder.services.collection.chart import catalogue_of
-from tidy_tinder.services.collection.paper import find_paper
-from tidy_tinder.storage.queries.colours import pencils_by_colour
+from tidy_tinder.services.collection.scene import Scene
 
 
 @dataclass(frozen=True)
@@ -40,19 +39,14 @@ class Found:
 def find_colours(collection: Collection, text: str, paper_id: int, limit: int = 12) -> Found:
     """What the finder shows for a text. Raises NotFoundError for an unknown paper."""
     with collection() as session:
-        cards = cards_on(session, find_paper(session, paper_id)).by_id
-        pencils, hand = pencils_by_colour(session), at_hand_now(session)
+        scene = Scene.on(session, paper_id)
+        cards = cards_on(session, scene.paper).by_id
         finding, look = catalogue_of(session).suggest(text, limit), read_colour_words(text)
-
-    def hits(ids: Sequence[int]) -> tuple[Hit, ...]:
-        return tuple(Hit(cards[i], hand.owning(pencils.get(i, ()))) for i in ids)
-
-    conflict = finding.conflict
-    named = [e.key for e in finding.hits or (conflict.by_code + conflict.by_name if conflict else ())]
-    alike = [] if look is None else [i for i in _by_look(look, list(cards.values())) if i not in named][:limit]
-    return Found(
-        finding.match, conflict.message if conflict else "", hits(named), hits(alike), look.words if look else ()
-    )
+        conflict = finding.conflict
+        named = [e.key for e in finding.hits or (conflict.by_code + conflict.by_name if conflict else ())]
+        alike = [] if look is None else [i for i in _by_look(look, list(cards.values())) if i not in named][:limit]
+        hits, by_look = (tuple(Hit(cards[i], scene.owning(i)) for i in ids) for ids in (named, alike))
+        return Found(finding.match, conflict.message if conflict else "", hits, by_look, look.words if look else ())
 
 
 def _by_look(look: Look, cards: Sequence[Card]) -> list[int]:

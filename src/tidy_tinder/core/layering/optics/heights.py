@@ -44,8 +44,6 @@ class Heights:
         self.count = np.ones((pieces, BINS))
         self._root = np.broadcast_to(paper.body ** (1.0 / paper.exponent), (pieces, BINS, BANDS.size))
         self._alone = np.broadcast_to(paper.body, (pieces, BINS, BANDS.size))
-        # What is seen at each height, where it is known already: the root to the power of n.
-        self._seen: _Array | None = self._alone
         self._absorbed = np.zeros((pieces, BINS, BANDS.size))
         self._scattered = np.zeros((pieces, BINS, BANDS.size))
 
@@ -56,8 +54,6 @@ class Heights:
         made.paper, made.load = self.paper, np.full(len(places), self.load[piece])
         made.places, made.count = places, count
         made._root, made._alone = self._root[piece][at], self._alone[piece][at]
-        # To the power of n once for each height, and not for each of the copies.
-        made._seen = (self._root[piece] ** self.paper.exponent)[at]
         made._absorbed, made._scattered = self._absorbed[piece][at], self._scattered[piece][at]
         return made
 
@@ -78,12 +74,7 @@ class Heights:
         w = (_EVEN * c + (1.0 - _EVEN) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
         k, s = absorption[:, None, :] * thickness, scattering[:, None, :] * thickness
         n = self.paper.exponent
-        covered = film(k, s, self._root**n if self._seen is None else self._seen)
-        covered **= 1.0 / n
-        covered -= self._root
-        covered *= w
-        self._root = self._root + covered
-        self._seen = None
+        self._root = self._root + w * (film(k, s, self._root**n) ** (1.0 / n) - self._root)
         k, s = w * k, w * s
         self._alone = film(k, s, self._alone)
         self._absorbed = self._absorbed + k
