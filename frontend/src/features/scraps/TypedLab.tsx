@@ -19,7 +19,7 @@ export function TypedLab({ scrap, turned, onDone }: { scrap: number; turned: boo
         send(false);
       }}
     >
-      <LabFields lab={lab} onChange={setLab} required />
+      <LabFields lab={lab} onChange={setLab} required takesFocus />
       <button type="submit" className="button" disabled={keep.isPending}>
         Keep it
       </button>
