@@ -35,12 +35,14 @@ def rows() -> list[tuple[str, str, str]]:
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         _fitted_demo(folder / "demo").close()
+        bare = cold_start(folder, folder / "demo")
         start = min(cold_start(folder, folder / "demo") for _ in range(3))
         turn = paper_turn(folder, folder / "demo")
         first, again = mixing(folder / "mixed")
         board, page = after_a_write(folder / "written")
     return [
         ("demo's first page, from the command to its shelves drawn, its data being there", f"{start:.1f} s", "2 s"),
+        ("the same where the last run was not stopped but killed", f"{bare:.1f} s", "2 s"),
         ("demo: another paper, until the marks in a window of 1280 × 800 are drawn on it, once it was worked out",
          f"{turn[0]:.0f} ms", "300 ms"),
         ("the same in a window so high that all 400 marks show at once", f"{turn[1]:.0f} ms", "300 ms"),
@@ -62,7 +64,8 @@ def _fitted_demo(data: Path) -> Collection:
 
 
 @contextmanager
-def _browser(folder: Path) -> Iterator[WebDriver]:
+def open_browser(folder: Path) -> Iterator[WebDriver]:
+    """A browser with a fresh profile in a folder."""
     driver = start_browser(Path(tempfile.mkdtemp(dir=folder)))
     try:
         yield driver
@@ -71,10 +74,10 @@ def _browser(folder: Path) -> Iterator[WebDriver]:
 
 
 @contextmanager
-def _served(data: Path) -> Iterator[str]:
-    """The demo in a folder, served; its address."""
+def served(data: Path) -> Iterator[str]:
+    """The collection in a folder, served; its address."""
     server = subprocess.Popen(
-        [COMMAND, "serve", "--demo", "--data", data, "--port", "0"],
+        [COMMAND, "serve", "--data", data, "--port", "0"],
         stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True,
     )  # fmt: skip
     assert server.stdout is not None
@@ -87,19 +90,35 @@ def _served(data: Path) -> Iterator[str]:
 
 def cold_start(folder: Path, data: Path) -> float:
     """Seconds from typing the command to the shelves being drawn; the browser is open already."""
-    with _browser(folder) as driver:
+    with open_browser(folder) as driver:
         begun = time.perf_counter()
-        with _served(data) as address:
+        with served(data) as address:
             driver.get(address)
-            WebDriverWait(driver, 20, 0.01).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-zone]"))
+            await_shelves(driver)
             return time.perf_counter() - begun
+
+
+def await_shelves(driver: WebDriver) -> None:
+    """Wait until marks are drawn. The page says it itself: to ask it again and again would slow down what is timed."""
+    driver.execute_async_script(_AWAIT_SHELVES)
+
+
+_AWAIT_SHELVES = """
+const done = arguments[0];
+const look = () => {
+  if (document.querySelector('[data-zone]')) { seen.disconnect(); requestAnimationFrame(() => done(true)); }
+};
+const seen = new MutationObserver(look);
+seen.observe(document, {subtree: true, childList: true});
+look();
+"""
 
 
 def paper_turn(folder: Path, data: Path) -> tuple[float, float]:
     """Milliseconds from the key to the marks on another paper, the best of twelve: in a usual window, and in one so
     high that all 400 show.
     """
-    with _served(data) as address, _browser(folder) as driver:
+    with served(data) as address, open_browser(folder) as driver:
         driver.get(f"{address}tidy")
         WebDriverWait(driver, 60).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
         # Once round: every paper has been asked for by then.

@@ -18,6 +18,7 @@ from pathlib import Path
 import pytest
 
 from tidy_tinder.cli import main
+from tidy_tinder.web.kept_answers import KeptAnswers
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
 GOOD = "range,code,name,L,a,b,owned\nLane,1,Red Gate,45,60,35,1\nLane,2,Old Gate,42,52,30,0\nLane,3,Brick,48,50,30,1\n"
@@ -213,7 +214,7 @@ def test_a_disk_that_takes_nothing_is_said_in_words_by_every_command(
         raise error
 
     monkeypatch.chdir(data)
-    for place in ("cli.open_collection", "storage.archive.tempfile.TemporaryDirectory"):
+    for place in ("commands.opening.open_collection", "storage.archive.tempfile.TemporaryDirectory"):
         monkeypatch.setattr(f"tidy_tinder.{place}", fails)
     assert said in run(*command, "--data", data, code=1).stderr
 
@@ -242,12 +243,46 @@ def test_after_a_clean_stop_the_collection_is_its_one_file(data: Path, tmp_path:
     process.send_signal(how)
     said = process.communicate(timeout=30)[1]
     assert "Traceback" not in said
-    assert sorted(p.name for p in data.iterdir()) == ["collection.lock", "collection.sqlite"]
+    assert sorted(p.name for p in data.iterdir()) == ["collection.lock", "collection.sqlite", "worked-out"]
     copy = tmp_path / "copied" / "collection.sqlite"
     copy.parent.mkdir()
     shutil.copy(data / "collection.sqlite", copy)
     with closing(sqlite3.connect(copy)) as connection:
         assert connection.execute("SELECT count(*) FROM recipe").fetchone() == (12,)
+
+
+def test_what_is_answered_at_the_door_is_what_the_application_answers(data: Path) -> None:
+    """The first page is kept when the program stops, and no longer holds once anything was written."""
+
+    def served(then: Callable[[str], None]) -> None:
+        process = subprocess.Popen([COMMAND, "serve", "--data", data, "--port", "0"], stdout=subprocess.PIPE, text=True)
+        assert process.stdout is not None
+        try:
+            then(process.stdout.readline().strip())
+        finally:
+            process.terminate()
+            process.communicate(timeout=30)
+
+    def asked(address: str) -> None:
+        for part in ("collection", "tidy?paper=1", "tray?paper=1"):
+            with urllib.request.urlopen(f"{address}api/{part}", timeout=30) as answer:
+                said[f"/api/{part}"] = answer.read().decode()
+
+    said: dict[str, str] = {}
+    served(asked)
+    first = dict(said)
+    assert KeptAnswers(data / "collection.sqlite").read() == first
+    served(asked)
+    assert said == first
+    run_standins = ["standins", "Heron 126", "--on", "vellum", "--data", str(data)]
+    subprocess.run([COMMAND, *run_standins], check=True, capture_output=True)
+    assert KeptAnswers(data / "collection.sqlite").read() == first
+    catalogue = data / "mine.csv"
+    catalogue.write_text(GOOD, encoding="utf-8")
+    subprocess.run([COMMAND, "import-catalogue", catalogue, "--data", data], check=True, capture_output=True)
+    assert KeptAnswers(data / "collection.sqlite").read() == {}
+    served(asked)
+    assert "Red Gate" in said["/api/tidy?paper=1"]
 
 
 def test_help_names_every_command(process: Run) -> None:

@@ -1,6 +1,6 @@
 """Kill the program at random moments of what must never end half done, and check what is left.
 
-Run: python -m tools.kill_often [TIMES]
+Run: python -m tools.kill_often [TIMES] [WHAT …], such as 100 "layout 0003": what has one of these words in its name.
 """
 
 from __future__ import annotations
@@ -8,7 +8,7 @@ from __future__ import annotations
 import random
 import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 from pathlib import Path
 
@@ -20,8 +20,8 @@ def _upgraded(demo: Path, layout: str, rng: random.Random, place: Path) -> bool:
     return upgrade(place, demo, layout, rng.uniform(0, 1.0)).done
 
 
-def main(times: int) -> None:
-    """Kill so often in each; the first thing that is not whole ends it with its assertion."""
+def main(times: int, wanted: Sequence[str]) -> None:
+    """Kill so often in each that is wanted, or in all; the first thing that is not whole ends it with its assertion."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         build_demo(folder / "demo.sqlite")
@@ -34,6 +34,8 @@ def main(times: int) -> None:
         }
         works |= {f"upgrade of layout {layout}": partial(_upgraded, demo, layout, rng) for layout in LAYOUTS}
         for what, kill in works.items():
+            if wanted and not any(word in what for word in wanted):
+                continue
             done = 0
             for _ in range(times):
                 with tempfile.TemporaryDirectory(dir=folder) as place:
@@ -42,4 +44,4 @@ def main(times: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]) if len(sys.argv) > 1 else 100)
+    main(int(sys.argv[1]) if len(sys.argv) > 1 else 100, sys.argv[2:])

@@ -33,10 +33,10 @@ LAYOUTS = ("0001", "0002", "0003", "0004", "0005")
 
 _START = """
 import pathlib, sys
-from tidy_tinder.cli import _open
+from tidy_tinder.commands.opening import open_for
 from tidy_tinder.settings import Settings
 print("begins", flush=True)
-_open(Settings(pathlib.Path(sys.argv[1]), sys.argv[2] == "demo")).close()
+open_for(Settings(pathlib.Path(sys.argv[1]), sys.argv[2] == "demo")).close()
 print("ready", flush=True)
 """
 _RESTORE = """

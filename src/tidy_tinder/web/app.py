@@ -12,6 +12,7 @@ from tidy_tinder.web.collection.routes import api as collection_api
 from tidy_tinder.web.endpoint import Application, committed_document, new_application
 from tidy_tinder.web.errors import ForbiddenOriginError, setup_errors
 from tidy_tinder.web.exchange.routes import api as exchange_api
+from tidy_tinder.web.guard import HEADERS, is_own
 from tidy_tinder.web.layering.routes import api as layering_api
 from tidy_tinder.web.papers.routes import api as papers_api
 from tidy_tinder.web.predicting.routes import api as predicting_api
@@ -24,19 +25,12 @@ from tidy_tinder.web.swatches.routes import api as swatches_api
 from tidy_tinder.web.tidy.routes import api as tidy_api
 from tidy_tinder.web.tray.routes import api as tray_api
 
-# A page elsewhere must not reach the collection through a name that it lets point at this machine.
-_OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 _MOST_REQUEST_BYTES = 256_000_000
 
 _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
     predicting_api, layering_api, scraps_api,
 )  # fmt: skip
-
-_POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; object-src 'none'; "
-    "base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
-)
 
 
 def create_app(collection: Collection, demo: bool = False) -> Application:
@@ -62,8 +56,7 @@ def run(app: Application, listener: socket.socket, threads: int) -> None:
 def _setup_own_pages_only(app: Flask) -> None:
     @app.before_request
     def _check_origin() -> None:
-        host = urlsplit(f"//{request.host}")
-        if host.hostname not in _OWN_HOSTS:
+        if not is_own(request.host):
             raise ForbiddenOriginError(f"“{request.host}” is not an address of this program; use 127.0.0.1.")
         origin = request.headers.get("Origin")
         if origin is not None and urlsplit(origin).netloc != request.host:
@@ -82,9 +75,7 @@ def _setup_api(app: Application) -> None:
 def _setup_headers(app: Flask) -> None:
     @app.after_request
     def _add(response: Response) -> Response:
-        response.headers["Content-Security-Policy"] = _POLICY
-        response.headers["X-Content-Type-Options"] = "nosniff"
-        response.headers["Referrer-Policy"] = "no-referrer"
+        response.headers.update(HEADERS)
         if request.path.startswith("/api/"):
             response.headers["Cache-Control"] = "no-store"
         return response

@@ -110,3 +110,9 @@ def test_the_next_program_finds_what_this_one_mixed(
     next_program = open_collection(few.database, surveys)
     assert same(mixed(next_program), first)
     next_program.close()
+
+
+def test_a_table_that_cannot_be_kept_stops_nothing(tmp_path: Path, caplog: pytest.LogCaptureFixture) -> None:
+    (tmp_path / "worked-out").write_bytes(b"a file where the folder should be")
+    KeptTables(tmp_path / "worked-out").keep("x", mix_pairs(PENCILS, PAPER))
+    assert "was not kept" in caplog.text

@@ -9,6 +9,7 @@ import hashlib
 import logging
 import zipfile
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from pathlib import Path
 
 import numpy as np
@@ -69,7 +70,8 @@ class KeptTables:
                 old.unlink(missing_ok=True)
         except OSError as problem:
             _log.warning("A mixed table was not kept for the next start: %s", problem)
-            arriving.unlink(missing_ok=True)
+            with suppress(OSError):
+                arriving.unlink(missing_ok=True)
 
     def _file(self, name: str) -> Path:
         return self._folder / f"pairs-{name}.npz"

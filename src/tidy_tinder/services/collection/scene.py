@@ -17,6 +17,7 @@ from tidy_tinder.core.layering.prediction.stacks import FittedLayer
 from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.standins.singles import Known
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect
+from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import fitted, for_version
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.at_hand import AtHand, OwnedColour, Owning, at_hand_now
@@ -78,6 +79,7 @@ class Scene(Stock):
         super().__init__(session)
         self.paper = paper
         self._predicted: dict[int, Predictions] = {}
+        self._compared: dict[Coat, dict[int, Known]] = {}
 
     @classmethod
     def on(cls, session: Session, paper_id: int) -> Scene:
@@ -122,10 +124,19 @@ class Scene(Stock):
         return None if predicted is None else Seen(patch(predicted.lab), Trust.PREDICTED, predicted.band)
 
     def compared(self, colour_id: int, coat: Coat) -> Known:
-        """What is known of a colour for a comparison of marks of one kind, and of charts."""
+        """What is known of a colour for a comparison of marks of one kind, and of charts. Raises NotFoundError."""
         row = self.colour(colour_id)
-        mark = self.measured.get(colour_id, {}).get((coat.pressure, coat.layers))
-        predicted = self.predicted(coat.layers).of(colour_id, coat.pressure) if mark is None else None
+        if coat not in self._compared:
+            question = ("compared", self.paper.id, coat, self.predicted(coat.layers).version)
+            self._compared[coat] = for_version(self.session, question, MARK_TABLES, dict)
+        known = self._compared[coat]
+        if colour_id not in known:
+            known[colour_id] = self._compare(row, coat)
+        return known[colour_id]
+
+    def _compare(self, row: ColourRow, coat: Coat) -> Known:
+        mark = self.measured.get(row.id, {}).get((coat.pressure, coat.layers))
+        predicted = self.predicted(coat.layers).of(row.id, coat.pressure) if mark is None else None
         lab = mark.lab if mark else predicted.lab if predicted else None
         return Known(
             row.id,

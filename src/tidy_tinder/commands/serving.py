@@ -1,0 +1,64 @@
+"""The application behind the page: the collection opened, drawn and kept fitted, until it is stopped."""
+
+from __future__ import annotations
+
+import logging
+import socket
+import threading
+from http import HTTPStatus
+
+from flask import Response, request
+
+from tidy_tinder.commands.opening import open_for
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
+from tidy_tinder.settings import Settings
+from tidy_tinder.web.app import create_app, run
+from tidy_tinder.web.endpoint import Application
+from tidy_tinder.web.kept_answers import FIRST_ASKED, KeptAnswers
+
+_MOST_THREADS = 6
+
+
+class Serving:
+    """A collection and its application, ready to be run."""
+
+    def __init__(self, collection: Collection, app: Application) -> None:
+        self._collection = collection
+        self._app = app
+        self._asked: dict[str, str] = {}
+        app.after_request(self._note)
+
+    def run(self, listener: socket.socket) -> None:
+        """Answer on the listening socket until stopped."""
+        logging.getLogger("waitress").setLevel(logging.ERROR)
+        run(self._app, listener, threads=_MOST_THREADS)
+
+    def close(self) -> None:
+        """Leave the file whole, and the answers of the first page beside it for the next start."""
+        answers = self._first_page()
+        self._collection.close()
+        KeptAnswers(self._collection.database).keep(answers)
+
+    def _note(self, response: Response) -> Response:
+        """Remember with which address the parts of the first page were asked for last."""
+        if request.path in FIRST_ASKED and response.status_code == HTTPStatus.OK:
+            self._asked[request.path] = request.full_path.rstrip("?")
+        return response
+
+    def _first_page(self) -> dict[str, str]:
+        client = self._app.test_client()
+        answers = {address: client.get(address) for address in tuple(self._asked.values())}
+        return {
+            a: answer.get_data(as_text=True) for a, answer in answers.items() if answer.status_code == HTTPStatus.OK
+        }
+
+
+def ready(settings: Settings) -> Serving:
+    """Open the collection, begin to draw and to fit it, and put the application together."""
+    collection = open_for(settings)
+    app = create_app(collection, demo=settings.demo)
+    # While the browser loads the page, its marks are drawn.
+    threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
+    collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
+    return Serving(collection, app)

@@ -1,0 +1,62 @@
+"""The answers that the first page needs, kept beside the collection, so that the door can give them at the next start.
+
+They are asked for once more when the program stops, and hold as long as the collection's file is the very one that was
+left then and the program the same; the application, once it is there, is asked again for whatever it fits anew.
+Only the standard library is loaded here.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+from collections.abc import Mapping
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+_log = logging.getLogger(__name__)
+
+# What the first page asks for before it shows anything.
+FIRST_ASKED = ("/api/collection", "/api/tidy", "/api/tray")
+
+_PACKAGE = Path(__file__).parents[1]
+
+
+class KeptAnswers:
+    """The kept answers of one collection."""
+
+    def __init__(self, database: Path) -> None:
+        self._database = database
+        self._file = database.parent / "worked-out" / "first-page.json"
+
+    def read(self) -> dict[str, str]:
+        """Each address that was asked, with its answer; empty where they do not hold any more."""
+        try:
+            kept = json.loads(self._file.read_text(encoding="utf-8"))
+            return dict(kept["answers"]) if kept["of"] == self._of() else {}
+        except (OSError, ValueError, KeyError, TypeError):
+            return {}
+
+    def keep(self, answers: Mapping[str, str]) -> None:
+        """Write them; to be called when the collection is closed. Without them the next start takes a moment longer."""
+        arriving = self._file.with_suffix(".arriving")
+        try:
+            self._file.parent.mkdir(exist_ok=True)
+            arriving.write_text(json.dumps({"of": self._of(), "answers": dict(answers)}), encoding="utf-8")
+            arriving.replace(self._file)
+        except (OSError, ValueError) as problem:
+            _log.warning("The first page was not kept for the next start: %s", problem)
+            with suppress(OSError):
+                arriving.unlink(missing_ok=True)
+
+    def _of(self) -> dict[str, Any]:
+        """What the answers are made of: the collection's one file, and the program as it is installed.
+
+        Raises OSError where there is no such file, ValueError where not all of it is in that one file.
+        """
+        log = self._database.with_name(f"{self._database.name}-wal")
+        if log.exists() and log.stat().st_size > 0:
+            raise ValueError("a log is left beside the file")
+        file = self._database.stat()
+        program = max(source.stat().st_mtime_ns for source in _PACKAGE.rglob("*.py"))
+        return {"inode": file.st_ino, "changed": file.st_mtime_ns, "bytes": file.st_size, "program": program}
