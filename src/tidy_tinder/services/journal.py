@@ -117,7 +117,29 @@ def as_beginning(session: Session) -> None:
 
 
 def tables_version(session: Session, tables: Sequence[str]) -> int:
-    """Number of the newest change to any of these tables; the key of what is computed from them alone."""
+    """Number of the newest change to any of these tables; the key of what is computed from them alone.
+
+    One page asks for it a dozen times: within one reading, which sees nothing of what others write, it is read once.
+    """
+    if "recorder" in session.info:
+        return _newest_change(session, tables)
+    known = _versions_in_this_reading(session)
+    key = tuple(tables)
+    if key not in known:
+        known[key] = _newest_change(session, tables)
+    return known[key]
+
+
+def _versions_in_this_reading(session: Session) -> dict[tuple[str, ...], int]:
+    session.connection()  # begins the reading where it is not begun yet
+    transaction, known = session.info.get("versions", (None, {}))
+    if transaction is not session.get_transaction():
+        known = {}
+        session.info["versions"] = (session.get_transaction(), known)
+    return known
+
+
+def _newest_change(session: Session, tables: Sequence[str]) -> int:
     newest = select(func.max(JournalEntry.change_id)).where(JournalEntry.table_name.in_(tables))
     return session.scalar(newest) or 0
 

@@ -1,0 +1,153 @@
+"""Pasted charts: written in many ways, read as one; nothing guessed, nothing dropped."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from tests.formats.chart_lists import LISTS
+
+from tidy_tinder.formats.chart_list.reading import LONGEST_LINE, NO_CODE, NO_NAMES, TOO_LONG, read_chart_list
+from tidy_tinder.formats.chart_list.written import WrittenChart, WrittenColour
+
+
+def said(colour: WrittenColour) -> str:
+    beside = (colour.opacity, colour.lightfastness, colour.effect, colour.hex)
+    count = f" ×{colour.count}" if colour.count > 1 else ""
+    return "/".join([f"{colour.code} {colour.name}", *(word for word in beside if word)]) + count
+
+
+def taken(text: str) -> list[str]:
+    return [said(colour) for colour in read_chart_list(text).colours]
+
+
+def problems(text: str) -> list[tuple[int, str]]:
+    """Line and what is said of it, or of a colour on it."""
+    lines = read_chart_list(text).lines
+    return [
+        (line.number, problem)
+        for line in lines
+        for problem in (line.problem, *(c.problem for c in line.colours))
+        if problem
+    ]
+
+
+@pytest.mark.parametrize(("text", "expected"), LISTS.values(), ids=LISTS.keys())
+def test_a_list_is_read(text: str, expected: list[str]) -> None:
+    assert taken(text) == expected
+    assert problems(text) == []
+
+
+@pytest.mark.parametrize(
+    ("text", "colours", "told"),
+    [
+        # Families and headings among the colours stay, and are said.
+        ("Set of 24\nBlues\n101 Oxlip\n102 Kettle\n103 Sedge", 3, [(2, NO_CODE)]),
+        ("101 Oxlip\n102 Kettle\nReds and pinks\n103 Sedge", 3, [(3, NO_CODE)]),
+        ("101 Oxlip\n102 Kettle\n104-108\n109 Sedge", 3, [(3, NO_NAMES)]),
+        ("101 Oxlip\n102\n\n103 Sedge", 2, [(2, "No name stands with this code.")]),
+        ("101 Oxlip\n101 Oxlip\n102 Kettle", 2, [(2, "It stands in line 1 already.")]),
+        ("101 Oxlip\n0101 Kettle\n102 Sedge", 2, [(2, "The code 0101 is Oxlip in line 1 already.")]),
+        ("Code\tName\n101\tOxlip\n\tKettle\n102\t", 1,
+         [(3, "No code stands with this name."), (4, "No name stands with this code.")]),
+        (f"101 Oxlip\n102 {'a' * 121}\n103 Sedge", 2, [(2, "A name has at most 120 characters.")]),
+        (f"101 Oxlip\n{'102 Kettle ' * 400}\n103 Sedge", 2, [(2, TOO_LONG)]),
+    ],
+)  # fmt: skip
+def test_what_is_not_read_stays_in_its_place_and_says_why(text: str, colours: int, told: list[tuple[int, str]]) -> None:
+    assert len(read_chart_list(text).colours) == colours
+    assert problems(text) == told
+
+
+@pytest.mark.parametrize(
+    ("text", "title"),
+    [
+        ("Quillfen Heron\n101 Oxlip\n102 Kettle", "Quillfen Heron"),
+        ("Quillfen Heron:\n101 Oxlip\n102 Kettle", "Quillfen Heron"),
+        ("Heron 101 Oxlip\nHeron 102 Kettle\nHeron 103 Sedge\nHeron 104 Rook", "Heron"),
+        ("Heron pencils:\nOxlip\nKettle\nSedge", "Heron pencils"),
+        ("Heron\nCode;Name\n101;Oxlip", "Heron"),
+        ("101 Oxlip\n102 Kettle", ""),
+        # What all names have in common is taken for a title only where a name is left.
+        ("Cool Grey 1 131\nCool Grey 2 132\nCool Grey 3 133\nCool Grey 4 134", ""),
+    ],
+)
+def test_the_words_above_a_list_are_its_title(text: str, title: str) -> None:
+    assert read_chart_list(text).title == title
+
+
+def test_a_list_without_codes_is_numbered_and_says_so() -> None:
+    assert read_chart_list("Oxlip\nKettle").numbered
+    assert not read_chart_list("1 Oxlip\n2 Kettle").numbered
+
+
+def test_prices_and_what_a_shop_writes_are_left_out_by_name() -> None:
+    shop, _ = LISTS["a shop's page"]
+    left = [word for line in read_chart_list(shop).lines for word in line.left_out]
+    assert left.count("£2.10") == 3
+    assert left.count("Add to basket") == 3
+
+
+_WORD = re.compile(r"\w+")
+
+
+def words_of(chart: WrittenChart) -> set[str]:
+    """All words that the reading still has, wherever it put them."""
+    kept = [chart.title]
+    for line in chart.lines:
+        kept += [line.text if line.problem else "", *line.left_out]
+        for c in line.colours:
+            kept += [
+                c.code,
+                c.name,
+                c.opacity,
+                c.lightfastness,
+                c.effect,
+                c.hex,
+                str(c.count),
+                line.text if c.problem else "",
+            ]
+    return {word.casefold() for text in kept for word in _WORD.findall(text)}
+
+
+# Words of a reading that stand for others in the list, and those that only announce.
+_SAID_OTHERWISE = {"lf", "astm", "bws", "t", "o", "st", "no", "nr", "n", "x", "2x", "x3", "neon"}
+
+
+@pytest.mark.parametrize(("text", "expected"), LISTS.values(), ids=LISTS.keys())
+def test_no_word_of_a_list_is_dropped(text: str, expected: list[str]) -> None:
+    chart = read_chart_list(text)
+    numbers = {str(i) for i in range(1, 20)}  # those of a numbered list
+    lost = {word.casefold() for word in _WORD.findall(text)} - words_of(chart) - _SAID_OTHERWISE - numbers
+    assert lost <= ({"semi"} if expected else set())
+
+
+CODES = st.integers(1, 9000).map(lambda n: f"{n:03d}")
+NAMES = st.lists(
+    st.sampled_from("Oxlip Kettle Sedge Rook Ember Slate Tallow Wren Fern Cinder".split()), min_size=1, max_size=3
+)
+STYLES = st.sampled_from(
+    ["{c} {n}", "{n} {c}", "{c}\t{n}", "{n}\t{c}", "{c}: {n}", "{c} – {n}", "• {c} {n}", "{n} ({c})", "{c} {n} ***",
+     "{c}, {n}, II", "{c}\t{n}\tLF I\topaque", "{n}, {c}, £1.20"]
+)  # fmt: skip
+BETWEEN = st.sampled_from(["\n", "\n\n", "\r\n"])
+
+
+@given(st.dictionaries(CODES, NAMES, min_size=2, max_size=40), STYLES, BETWEEN)
+def test_a_list_in_one_style_comes_back_as_it_was(chart: dict[str, list[str]], style: str, between: str) -> None:
+    unlike = {" ".join(words) + f" {chr(97 + i % 26)}{i}x": code for i, (code, words) in enumerate(chart.items())}
+    text = between.join(style.format(c=code, n=name) for name, code in unlike.items())
+    read = read_chart_list(text)
+    assert [(c.code, c.name) for c in read.colours] == [(code, name) for name, code in unlike.items()]
+
+
+@given(st.text(max_size=400))
+def test_any_text_is_read_without_harm_and_no_line_is_lost(text: str) -> None:
+    read = read_chart_list(text)
+    assert [line.text for line in read.lines] == [line[: LONGEST_LINE + 1] for line in text.splitlines()]
+    kept = words_of(read)
+    for line in read.lines:
+        words = {word.casefold() for word in _WORD.findall(line.text) if re.search(r"[^\W_]", word)}
+        assert line.colours or line.left_out or line.problem or words <= kept
