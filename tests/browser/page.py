@@ -89,6 +89,11 @@ class Page:
             field.clear()
             field.send_keys(f"{value:g}")
 
+    def field(self, label: str) -> WebElement:
+        """The field of a label, in a panel or anywhere."""
+        inside = self._named(label, "label")
+        return inside.find_element(By.CSS_SELECTOR, "input, textarea, select")
+
     def one(self, selector: str) -> WebElement:
         """The first element that fits, waited for."""
         return wait(self.driver).until(

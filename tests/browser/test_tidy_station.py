@@ -135,16 +135,25 @@ def test_a_colours_page_tells_twins_kin_and_history(page: Page) -> None:
 
 def test_a_chart_is_written_corrected_and_removed_by_hand(page: Page) -> None:
     page.go("/tidy/charts")
-    fields = {e.text.split("\n")[0]: e for e in page.all("main section:last-of-type label")}
-    fields["Range"].find_element(By.TAG_NAME, "input").send_keys("Mine")
+    page.click("A new range")
+    page.field("Range").send_keys("Mine")
     page.click("Add this range")
-    page.until_text("Mine (0)")
-    colour = {e.text.split("\n")[0]: e for e in page.all("main section:nth-of-type(2) label")}
-    colour["Code"].find_element(By.TAG_NAME, "input").send_keys("1")
-    colour["Name"].find_element(By.TAG_NAME, "input").send_keys("Odd Sock")
-    page.type_lab(50, 10, -20, inside="main section:nth-of-type(2) form")
+    page.until_text("Another colour of Mine", "aside")
+    page.field("Code").send_keys("1")
+    page.field("Name").send_keys("Odd Sock")
+    page.type_lab(50, 10, -20, inside="aside form")
     page.click("Add this colour")
     page.until_text("Mine 1 Odd Sock added", "footer")
+    # Corrected in its place: the colour at the cursor, with Enter.
+    page.click("This colour")
+    page.until_text("Mine 1 Odd Sock", "aside h2")
+    page.script("document.querySelector('[role=grid]').focus()")
+    page.press(Keys.ENTER)
+    page.press(Keys.TAB, "Odd Sock Two", Keys.ENTER)
+    page.until_text("Mine 1 Odd Sock Two", "aside h2")
+    page.until_text("Chart of Mine 1 Odd Sock corrected", "footer")
+    page.press("u")
+    page.until_text("Mine 1 Odd Sock", "aside h2")
     page.press("/")
     page.press("odd sok", Keys.ENTER)
     page.until_text("Odd Sock", "aside h2")

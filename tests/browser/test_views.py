@@ -28,6 +28,7 @@ VIEWS = (
     "/tidy/places",
     "/tidy/charts",
     "/tidy/paste",
+    "/tidy/write",
     "/tidy/what",
     "/swatches",
     "/swatches/begin",

@@ -78,6 +78,21 @@ def test_the_words_above_a_list_are_its_title(text: str, title: str) -> None:
     assert read_chart_list(text).title == title
 
 
+@pytest.mark.parametrize(
+    ("above", "title", "box"),
+    [
+        ("Quillfen Heron, set of 24", "Quillfen Heron", "set of 24"),
+        ("Quillfen Heron – 24 set", "Quillfen Heron", "24 set"),
+        ("Heron (tin of 12 pencils)", "Heron", "tin of 12 pencils"),
+        ("Set of 24", "Set of 24", ""),
+        ("Heron 24", "Heron 24", ""),
+    ],
+)
+def test_a_title_may_name_the_box_too(above: str, title: str, box: str) -> None:
+    read = read_chart_list(f"{above}:\nOxlip\nKettle\nSedge")
+    assert (read.title, read.box) == (title, box)
+
+
 def test_a_list_without_codes_is_numbered_and_says_so() -> None:
     assert read_chart_list("Oxlip\nKettle").numbered
     assert not read_chart_list("1 Oxlip\n2 Kettle").numbered

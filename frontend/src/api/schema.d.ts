@@ -1106,6 +1106,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tidy/charts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write a pasted list: range, colours, set and owned pencils; one change, one undo. */
+        post: operations["tidy_write_chart_of_list_tidy_charts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tidy/charts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a pasted list of colours says, line by line; nothing is changed. */
+        post: operations["tidy_read_written_chart_tidy_charts_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tidy/owned": {
         parameters: {
             query?: never;
@@ -1498,6 +1532,34 @@ export interface components {
             revision?: number;
         };
         /**
+         * ChartListIn
+         * @description A list, and of what it is one; own: each of its colours is owned.
+         */
+        ChartListIn: {
+            /**
+             * Maker
+             * @default
+             */
+            maker?: string;
+            /**
+             * Own
+             * @default true
+             */
+            own?: boolean;
+            /**
+             * Range Name
+             * @default
+             */
+            range_name?: string;
+            /**
+             * Set Name
+             * @default
+             */
+            set_name?: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * ChartOut
          * @description What the chart says, and the revision to correct it against.
          */
@@ -1508,6 +1570,41 @@ export interface components {
             lab: number[] | null;
             /** Revision */
             revision: number;
+        };
+        /**
+         * ChartReadOut
+         * @description The whole list. title, box: what may be the range and the set; numbered: it has no codes, so they count on.
+         */
+        ChartReadOut: {
+            /** Box */
+            box: string;
+            /** Colours */
+            colours: number;
+            /** Lines */
+            lines: components["schemas"]["WrittenLineOut"][];
+            /** New */
+            new: number;
+            /** Numbered */
+            numbered: boolean;
+            /** Range Here */
+            range_here: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ChartWrittenOut
+         * @description What was written; left: the lines that were not taken, as they stand in the list.
+         */
+        ChartWrittenOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Colours */
+            colours: number;
+            /** Left */
+            left: string;
+            /** New */
+            new: number;
+            /** Range Id */
+            range_id: number;
         };
         /**
          * ChoiceIn
@@ -3176,6 +3273,12 @@ export interface components {
          */
         Source: "reader" | "photo" | "typed";
         /**
+         * Standing
+         * @description What becomes of a written colour.
+         * @enum {string}
+         */
+        Standing: "new" | "here already" | "left out";
+        /**
          * StandinsOut
          * @description The stand-ins for one colour, nearest first, in two lists that are never mixed.
          */
@@ -3665,6 +3768,43 @@ export interface components {
         WithoutOut: {
             difference: components["schemas"]["DifferenceOut"];
             finished: components["schemas"]["PatchOut"];
+        };
+        /**
+         * WrittenColourOut
+         * @description One colour as it is read; patch is a printed colour; problem says why it is left out.
+         */
+        WrittenColourOut: {
+            /** Code */
+            code: string;
+            /** Count */
+            count: number;
+            effect: components["schemas"]["Effect"];
+            /** Lightfastness */
+            lightfastness: string;
+            /** Name */
+            name: string;
+            /** Opacity */
+            opacity: components["schemas"]["Opacity"] | "";
+            patch: components["schemas"]["PatchOut"] | null;
+            /** Problem */
+            problem: string;
+            standing: components["schemas"]["Standing"];
+        };
+        /**
+         * WrittenLineOut
+         * @description One line: its colours, what on it belongs to none, and why nothing was read where nothing was.
+         */
+        WrittenLineOut: {
+            /** Colours */
+            colours: components["schemas"]["WrittenColourOut"][];
+            /** Left Out */
+            left_out: string[];
+            /** Number */
+            number: number;
+            /** Problem */
+            problem: string;
+            /** Text */
+            text: string;
         };
         /**
          * ZoneOut
@@ -9664,6 +9804,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelvesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tidy_write_chart_of_list_tidy_charts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartWrittenOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tidy_read_written_chart_tidy_charts_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChartListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartReadOut"];
                 };
             };
             /** @description Forbidden */

@@ -29,6 +29,7 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("../features/exchange/page")).CataloguePage }),
           },
           { path: "tidy/paste", lazy: async () => ({ Component: (await import("../features/tidy/paste")).PasteListPage }) },
+          { path: "tidy/write", lazy: async () => ({ Component: (await import("../features/tidy/write")).WriteChartPage }) },
           { path: "tidy/places", lazy: async () => ({ Component: (await import("../features/tidy/places")).PlacesPage }) },
           { path: "tidy/charts", lazy: async () => ({ Component: (await import("../features/tidy/charts")).ChartsPage }) },
           { path: "tidy/what", lazy: async () => ({ Component: (await import("../features/tidy/what")).WhatPage }) },

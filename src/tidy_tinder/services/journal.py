@@ -132,10 +132,9 @@ def tables_version(session: Session, tables: Sequence[str]) -> int:
 
 def _versions_in_this_reading(session: Session) -> dict[tuple[str, ...], int]:
     session.connection()  # begins the reading where it is not begun yet
-    transaction, known = session.info.get("versions", (None, {}))
-    if transaction is not session.get_transaction():
-        known = {}
-        session.info["versions"] = (session.get_transaction(), known)
+    transaction, read = session.info.get("versions", (None, {}))
+    known: dict[tuple[str, ...], int] = read if transaction is session.get_transaction() else {}
+    session.info["versions"] = (session.get_transaction(), known)
     return known
 
 

@@ -10,7 +10,8 @@ const WAYS = [
   ["/tidy/places", "Places and what is with me"],
   ["/tidy/what", "What is this? A worn stamp"],
   ["/tidy/paste", "Paste a list of what I own"],
-  ["/tidy/charts", "Charts and sets by hand"],
+  ["/tidy/write", "Write a chart from a list"],
+  ["/tidy/charts", "Charts and sets, corrected"],
   ["/tidy/catalogue", "Bring in a catalogue (CSV)"],
 ] as const;
 

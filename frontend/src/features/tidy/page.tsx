@@ -173,15 +173,15 @@ function NoChart() {
   return (
     <Empty title="No pencils here yet">
       <p>
-        The tidy shows every range as a shelf of marks: what each pencil leaves on your paper. It begins with a catalogue,
-        a table of the colours of your ranges, which you can write in any spreadsheet and save as CSV.
+        The tidy shows every range as a shelf of marks: what each pencil leaves on your paper. It begins with what stands on
+        the tin, or on any list of its colours.
       </p>
       <div className="row">
-        <Link className="button" data-strong to="/tidy/catalogue">
-          Bring in a catalogue
+        <Link className="button" data-strong to="/tidy/write">
+          Write down what is on the tin
         </Link>
-        <Link className="button" to="/tidy/charts">
-          Write a chart by hand
+        <Link className="button" to="/tidy/catalogue">
+          Bring in a catalogue (CSV)
         </Link>
         <Link className="button" to="/collection">
           Restore a backup

@@ -35,10 +35,30 @@ export function usePasted(text: string) {
   });
 }
 
+/** A pasted list of colours, and of what it is one. */
+export type ChartList = Schemas["ChartListIn"];
+export type WrittenLine = Schemas["WrittenLineOut"];
+export type WrittenColour = Schemas["WrittenColourOut"];
+
+/** What a pasted list of colours says, line by line. */
+export function useChartRead(list: ChartList) {
+  return useQuery({
+    queryKey: ["chart read", list],
+    queryFn: () => data(api.POST("/api/tidy/charts/read", { body: list })),
+    enabled: list.text.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+}
+
 /** A change of the collection by one request; all that may have changed is asked for anew. */
 function useChange<Body, Made>(send: (body: Body) => Promise<Made>, gone: readonly string[] = []) {
   const changed = useChanged();
   return useMutation({ mutationFn: send, onSuccess: () => changed(gone) });
+}
+
+/** Write a pasted list: range, colours, set and owned pencils. */
+export function useWriteChart() {
+  return useChange((body: ChartList) => data(api.POST("/api/tidy/charts", { body })));
 }
 
 /** Tick typed codes of one range. */

@@ -7,6 +7,9 @@ export type Paper = Schemas["PaperOut"];
 
 const CONTEXT = ["collection"] as const;
 
+/** How the shelves' queries begin. */
+export const SHELVES = ["tidy"] as const;
+
 /** What holds everywhere, as a question to the server. */
 export const COLLECTION = { queryKey: CONTEXT, queryFn: () => data(api.GET("/api/collection")) };
 
@@ -61,13 +64,18 @@ export function useChanged() {
   };
 }
 
-/** Take back a change. */
+/** Take back a change. What it had added is gone from the shelves before anything is asked about it again. */
 export function useUndo() {
+  const queries = useQueryClient();
   const changed = useChanged();
   return useMutation({
     mutationFn: (id: number) =>
       data(api.POST("/api/changes/{change_id}/undo", { params: { path: { change_id: id } } })),
-    onSuccess: () => changed(),
+    onSuccess: async () => {
+      await queries.refetchQueries({ queryKey: SHELVES, type: "active" });
+      await new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)));
+      await changed();
+    },
   });
 }
 

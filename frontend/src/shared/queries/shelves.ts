@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 import type { Closest } from "../vocabulary";
+import { SHELVES } from "./collection";
 
 export type Shelf = Schemas["ShelfOut"];
 export type ShelfColour = Schemas["ShelfColourOut"];
@@ -9,7 +10,7 @@ export type ColourPage = Schemas["ColourPageOut"];
 /** Every range with its colours and their marks on a paper. */
 export function useShelves(paper: number) {
   return useQuery({
-    queryKey: ["tidy", paper],
+    queryKey: [...SHELVES, paper],
     queryFn: () => data(api.GET("/api/tidy", { params: { query: { paper } } })),
     placeholderData: keepPreviousData,
   });

@@ -29,6 +29,11 @@ TOO_LONG = f"A line has at most {LONGEST_LINE} characters."
 
 _BULLET = re.compile(r"^\s*(?:[-–—•·‣▪◦►▶✓✔☑☐>]|\*(?!\*)(?=\s)|\[[ xX]?\])\s*")
 _BOX = re.compile(r"^\s*[□■]\s+(?=\S)")
+# “set of 24”, “24 set”, “tin of 12 pencils”: the box, which a title names beside the range.
+_BOX_OF = re.compile(
+    r"(?i)[\s,:–(-]*\b(?:(?:set|tin|box|case|pack)\s+of\s+\d{1,3}(?:\s+(?:pencils|colou?rs))?|"
+    r"\d{1,3}[- ](?:pencil |colou?r )?(?:set|tin|box|case|pack))\b\)?"
+)
 _FEWEST_NAMES_IN_LINES = 0.5
 
 
@@ -54,8 +59,11 @@ class _Read:
         return len(told) == 1 and told[0].kind is Kind.CODE
 
 
-def read_chart_list(text: str) -> WrittenChart:
-    """What a list says. Nothing of it is dropped: every line is there, with its colours or why it has none."""
+def read_chart_list(text: str, may_number: bool = True) -> WrittenChart:
+    """What a list says. Nothing of it is dropped: every line is there, with its colours or why it has none.
+
+    may_number: whether the colours of a list without codes may be numbered; False where their chart has codes.
+    """
     lines = [line[: LONGEST_LINE + 1] for line in text.splitlines()]
     read = [_Read(i, line, _tokens(line)) for i, line in enumerate(lines, 1)]
     for one in read:
@@ -64,7 +72,7 @@ def read_chart_list(text: str) -> WrittenChart:
     heading = next((i for i, line in enumerate(lines) if heading_of(line) is not None), None)
     if heading is not None:
         return _finished(read, _read_table(read, heading), numbered=False)
-    return _read_free(read)
+    return _read_free(read, may_number)
 
 
 def _tokens(line: str) -> Line:
@@ -85,7 +93,7 @@ def _read_table(read: Sequence[_Read], heading: int) -> str:
     return _plain(above[0]) if len(above) == 1 else ""
 
 
-def _read_free(read: list[_Read]) -> WrittenChart:
+def _read_free(read: list[_Read], may_number: bool) -> WrittenChart:
     bare = without_numbers([one.tokens for one in read])
     bare = _without_boxes(read, bare)
     bare, title = without_title(bare)
@@ -96,7 +104,7 @@ def _read_free(read: list[_Read]) -> WrittenChart:
         one.entries = split_at(one.tokens, codes.in_line(one.tokens), codes.first)
     _join_rows(read)
     _join_lines(read)
-    if not _is_coded(read, codes):
+    if may_number and not _is_coded(read, codes):
         _read_names(read)
         return _finished(read, _title_above(read) or title, numbered=True)
     _leave_out_shop_words(read)
@@ -232,7 +240,9 @@ def _finished(read: Sequence[_Read], title: str, numbered: bool) -> WrittenChart
             colours.append(_unless_twice(colour, one.number, seen))
         left_out = (*one.left_out, *(word for e in one.entries for word in e.left_out))
         lines.append(WrittenLine(one.number, one.text, tuple(colours), left_out, one.problem))
-    return WrittenChart(tuple(lines), title, numbered)
+    box = _BOX_OF.search(title)
+    rest = _BOX_OF.sub("", title, count=1).strip(" ,:–-()")
+    return WrittenChart(tuple(lines), rest or title, box.group().strip(" ,:–-()") if box and rest else "", numbered)
 
 
 def _unless_twice(colour: WrittenColour, line: int, seen: dict[str, tuple[int, str]]) -> WrittenColour:

@@ -38,13 +38,13 @@ class WrittenLine:
 
 @dataclass(frozen=True)
 class WrittenChart:
-    """A whole list. title: words that stand above it or before every colour, perhaps the range.
-
-    numbered: it has no codes, so its colours were given numbers in their order.
+    """A whole list. title: words that stand above it or before every colour, perhaps the range; box: the set that they
+    name besides (“set of 24”). numbered: it has no codes, so its colours were given numbers in their order.
     """
 
     lines: tuple[WrittenLine, ...] = field(default=())
     title: str = ""
+    box: str = ""
     numbered: bool = False
 
     @property

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.spans import read_spans
 from tidy_tinder.core.vocabulary import PencilState
@@ -17,7 +18,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.tidy.pencils import NewPencil, new_lengths, store_pencils
 from tidy_tinder.storage.models import BoxedSet, ColourRange, Pencil
-from tidy_tinder.storage.queries.colours import pencils_by_colour, set_contents
+from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour, set_contents
 
 
 @dataclass(frozen=True)
@@ -61,29 +62,40 @@ def mark_owned(
     """
     with writing(collection, label or "Owned") as session:
         colours = existing(session, colour_ids)
-        pencils = pencils_by_colour(session)
-        kept = {i: [p for p in pencils.get(i, ()) if p.state != PencilState.USED_UP] for i in colours}
         if owned:
-            lengths, wanted = new_lengths(session), Counter(colour_ids)
-            store_pencils(
-                session,
-                (
-                    NewPencil(
-                        i, set_id, length_mm=lengths[row.range_id],
-                        state=PencilState.SPARE if number else PencilState.IN_USE,
-                    )
-                    for i, row in colours.items()
-                    for number in range(len(kept[i]), wanted[i])
-                ),
-            )  # fmt: skip
+            own_these(session, Counter(colour_ids), set_id)
         else:
-            going = [p.id for i in colours for p in kept[i]]
+            going = [p.id for sticks in _kept(session, list(colours)).values() for p in sticks]
             for pencil in session.scalars(select(Pencil).where(Pencil.id.in_(going))):
                 session.delete(pencil)
         if not label:
             relabel(session, f"{named(colours)} {'owned' if owned else 'not owned'}")
         made = changed(session)
         return made if made.rows else None
+
+
+def own_these(session: Session, wanted: Mapping[int, int], set_id: int | None = None) -> None:
+    """Own so many pencils of each colour, within the caller's change: what there is already counts.
+
+    Raises NotFoundError for an unknown colour.
+    """
+    colours, kept, lengths = existing(session, list(wanted)), _kept(session, list(wanted)), new_lengths(session)
+    store_pencils(
+        session,
+        (
+            NewPencil(
+                i, set_id, length_mm=lengths[row.range_id], state=PencilState.SPARE if number else PencilState.IN_USE
+            )
+            for i, row in colours.items()
+            for number in range(len(kept[i]), wanted[i])
+        ),
+    )
+
+
+def _kept(session: Session, colour_ids: Sequence[int]) -> dict[int, list[PencilRow]]:
+    """The sticks of each colour that are not used up."""
+    pencils = pencils_by_colour(session)
+    return {i: [p for p in pencils.get(i, ()) if p.state != PencilState.USED_UP] for i in colour_ids}
 
 
 def own_set(collection: Collection, set_id: int) -> Changed | None:

@@ -11,6 +11,7 @@ from tidy_tinder.services.tidy.kin import colour_kin
 from tidy_tinder.services.tidy.ownership import mark_owned, own_set, read_pasted, tick
 from tidy_tinder.services.tidy.shelves import shelves
 from tidy_tinder.services.tidy.what_is_this import what_is_this
+from tidy_tinder.services.tidy.written_chart import ListToWrite, preview_written, write_chart
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.shared.changes import AddedOut, MadeOut, change_out, made_out
 from tidy_tinder.web.shared.drawn import colour_out
@@ -41,6 +42,7 @@ from tidy_tinder.web.tidy.schemas import (
     TravelIn,
 )
 from tidy_tinder.web.tidy.shelf_json import shelves_response
+from tidy_tinder.web.tidy.written_schemas import ChartListIn, ChartReadOut, ChartWrittenOut, chart_read_out
 
 api = blueprint("tidy")
 
@@ -89,6 +91,18 @@ def read_pasted_list(body: PastedIn) -> PastedOut:
             for x in lines
         ]
     )
+
+
+@api.post("/tidy/charts/read", responses={"200": ChartReadOut})
+def read_written_chart(body: ChartListIn) -> ChartReadOut:
+    """What a pasted list of colours says, line by line; nothing is changed."""
+    return chart_read_out(preview_written(collection_here(), ListToWrite(**body.model_dump())))
+
+
+@api.post("/tidy/charts", responses={"200": ChartWrittenOut})
+def write_chart_of_list(body: ChartListIn) -> ChartWrittenOut:
+    """Write a pasted list: range, colours, set and owned pencils; one change, one undo."""
+    return ChartWrittenOut.model_validate(write_chart(collection_here(), ListToWrite(**body.model_dump())))
 
 
 @api.post("/sets/<int:set_id>/own", responses={"200": MadeOut})
