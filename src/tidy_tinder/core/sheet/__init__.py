@@ -1,0 +1,1 @@
+"""The printed sheet and the frame: where everything on them stands, in mm."""
