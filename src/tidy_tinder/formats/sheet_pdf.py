@@ -6,7 +6,7 @@ Only black ink is asked for (grey by its share), so that no printer mixes a grey
 from __future__ import annotations
 
 import io
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -74,6 +74,13 @@ def _bits(number: int) -> NDArray[Any]:
     modules = dictionary.markerSize + 2
     image: NDArray[Any] = cv2.aruco.generateImageMarker(dictionary, number, modules)
     return image > 0
+
+
+def _cut_in_middle(words: str) -> Iterator[str]:
+    """Words with ever more of their middle left away: what tells tints apart stands at the end."""
+    for kept in range(len(words) - 1, 1, -1):
+        head = (kept + 1) // 2
+        yield f"{words[:head].rstrip()}…{words[len(words) - (kept - head) :].lstrip()}"
 
 
 class _Drawing:
@@ -200,10 +207,9 @@ class _Drawing:
             return float(stringWidth(text, font, at)) / _MM
 
         size = max(size * 0.8, min(size, size * width / max(wide(words, size), 1e-6)))
-        shown = words
-        while len(shown) > 2 and wide(shown, size) > width:
-            words = words[: len(words) // 2] + words[len(words) // 2 + 1 :]
-            shown = f"{words[: len(words) // 2].rstrip()}…{words[len(words) // 2 :].lstrip()}"
+        shown = next(
+            (text for text in (words, *_cut_in_middle(words)) if wide(text, size) <= width), ""
+        )  # fmt: skip
         self._canvas.setFillGray(0.0)
         self._canvas.setFont(font, size)
         self._canvas.drawString(x * _MM, (self._height - y) * _MM, shown)
