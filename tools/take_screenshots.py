@@ -24,7 +24,18 @@ Leaf
 2. 119 Bracken, medium
 3. Burnish with Oat
 """
-BAD_FILE = "range,code,name,L,a,b,hex\nLane,1,One,450,10,0,\nLane,2,,50,10,0,\nLane,3,Three,,,,#12345\n"
+LEAFLET = """Lane Cottage, set of 12
+101  Gatepost  ***  ■
+102  Hen House  **  □
+103  Well Water  ***
+Greys
+104  Slate Roof I
+105  Slate Roof II
+104  Slate Roof III
+106  Metallic Latch  *
+107  Door Mat  #7a5a3c
+108  Rain Butt  x2
+"""
 
 
 def main() -> None:
@@ -35,13 +46,13 @@ def main() -> None:
         driver = start_browser(Path(folder) / "profile")
         page = Page(driver, server.address)
         try:
-            _take(page, Path(folder))
+            _take(page)
         finally:
             driver.quit()
             server.stop()
 
 
-def _take(page: Page, folder: Path) -> None:
+def _take(page: Page) -> None:
     def keep(name: str) -> None:
         page.driver.save_screenshot(str(TARGET / f"{name}.png"))
 
@@ -52,9 +63,6 @@ def _take(page: Page, folder: Path) -> None:
         if name != "heron 119" or "Fly Cap" not in page.text("footer"):
             page.press("p")
     keep("tidy-vellum")
-    page.press("g")
-    keep("tidy-grey")
-    page.press("g")
     for _ in range(3):
         page.press("]")
     keep("tidy-buff")
@@ -79,12 +87,11 @@ def _take(page: Page, folder: Path) -> None:
     page.press(RECIPE)
     page.until_text("3 calls, 1 to settle")
     keep("paste")
-    page.go("/tidy/catalogue")
-    file = folder / "mine.csv"
-    file.write_text(BAD_FILE, encoding="utf-8")
-    page.one("input[type=file]").send_keys(str(file))
-    page.until_text("3 things to mend")
-    keep("catalogue")
+    page.go("/tidy/write")
+    page.press(LEAFLET)
+    page.until_text("2 lines to look at", "main [role=status]")
+    page.click("These are range and box")
+    keep("write")
     resize(page.driver, 390, 800)
     page.go("/recipes/1")
     keep("recipe-phone")
@@ -148,6 +155,11 @@ def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
     keep("board")
     page.go("/swatches/papers")
     keep("papers")
+    page.go("/swatches/sheets")
+    page.click("Make this sheet")
+    page.until_text("Print: PDF", "main")
+    page.quiet()
+    keep("sheets")
     page.go("/swatches/papers/2/first")
     page.until_text("Swatch these first")
     keep("first")

@@ -33,13 +33,14 @@ MAY_IMPORT: Mapping[str, set[str]] = {
     "standins": {"background", "collection", "errors", "scraps"},
     "recipes": {*_SHARED, "standins"},
     "tidy": {*_SHARED, "standins", "swatches"},
+    "sheets": {*_SHARED, "predicting"},
     "exchange": {*_SHARED, "swatches", "tidy"},
 }
 MOST_ARROWS, MOST_FLAT_MODULES, MOST_LINES = 60, 10, 400
 # From the ground up: each part knows only those before it.
 CORE = (
-    "errors", "quantities", "vocabulary", "layers", "names", "reflectance", "difference", "swatching", "marks",
-    "layering", "standins",
+    "errors", "quantities", "vocabulary", "layers", "names", "reflectance", "difference", "swatching", "sheet",
+    "marks", "layering", "standins",
 )  # fmt: skip
 LAYERING = ("optics", "fitting", "prediction", "collection_fit")
 

@@ -29,6 +29,7 @@ VIEWS = (
     "/tidy/charts",
     "/tidy/paste",
     "/tidy/write",
+    "/swatches/sheets",
     "/tidy/what",
     "/swatches",
     "/swatches/begin",

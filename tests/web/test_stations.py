@@ -100,7 +100,7 @@ def test_papers_over_http(client: FlaskClient) -> None:
     copy = made(client, "post", f"/api/papers/{number}/batch")["id"]
     pages = {p["id"]: p for p in made(client, "get", "/api/papers")["papers"]}
     assert (pages[copy]["said"]["name"], pages[copy]["copied_from"]) == ("Kraft, batch 2", "Kraft")
-    assert "later batches of it" in problem(client.delete(f"/api/papers/{number}"))["detail"]
+    assert "1 later batch of it" in problem(client.delete(f"/api/papers/{number}"))["detail"]
     made(client, "delete", f"/api/papers/{copy}")
     made(client, "delete", f"/api/papers/{number}")
 

@@ -884,6 +884,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All sheets and frames, the newest first. */
+        get: operations["sheets_get_sheets_sheets_get"];
+        put?: never;
+        /** Give each pencil its place on the pages of a new sheet or frame. */
+        post: operations["sheets_make_sheet_sheets_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many pencils and pages a sheet would have; nothing is changed. */
+        post: operations["sheets_count_sheet_pencils_sheets_count_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet with its pages, in mm. */
+        get: operations["sheets_get_sheet_sheets__int_sheet_id__get"];
+        put?: never;
+        post?: never;
+        /** Forget a sheet. */
+        delete: operations["sheets_delete_sheet_sheets__int_sheet_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The layout of each page as JSON, in mm, as a file. */
+        get: operations["sheets_get_sheet_layout_sheets__int_sheet_id__layout_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet as PDF, to be printed at 100 %. */
+        get: operations["sheets_print_sheet_sheets__int_sheet_id__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swatches": {
         parameters: {
             query?: never;
@@ -1904,6 +1991,12 @@ export interface components {
             follows: boolean;
         };
         /**
+         * For
+         * @description Which pencils a sheet is for.
+         * @enum {string}
+         */
+        For: "owned" | "unswatched" | "first" | "tray" | "set";
+        /**
          * FoundOut
          * @description What it can mean: by code and name, and by value, chroma and hue where each word is a colour word (look).
          *
@@ -2186,6 +2279,12 @@ export interface components {
             warnings: string[];
         };
         /**
+         * LayoutKind
+         * @description A sheet is coloured in itself; a frame is laid over the paper, which is coloured through its windows.
+         * @enum {string}
+         */
+        LayoutKind: "sheet" | "frame";
+        /**
          * Lead
          * @description What leads in every list: codes or names.
          * @enum {string}
@@ -2315,6 +2414,12 @@ export interface components {
             opacity: components["schemas"]["Opacity"] | null;
         };
         /**
+         * Order
+         * @description In which order they stand on it.
+         * @enum {string}
+         */
+        Order: "chart" | "tin" | "value";
+        /**
          * OrderOut
          * @description By what a colour is put in order.
          */
@@ -2368,6 +2473,66 @@ export interface components {
          * @enum {string}
          */
         Owning: "lost" | "stub" | "spare" | "owned" | "not owned";
+        /**
+         * PageCellOut
+         * @description A cell with its label; code and name are "" where no pencil has it.
+         */
+        PageCellOut: {
+            /** Bar */
+            bar: number[] | null;
+            /** Bare */
+            bare: boolean;
+            /**
+             * Code
+             * @default
+             */
+            code?: string;
+            /** Index */
+            index: number;
+            /** Label */
+            label: number[];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Zones */
+            zones: components["schemas"]["PageZoneOut"][];
+        };
+        /**
+         * PageMarkerOut
+         * @description A marker.
+         */
+        PageMarkerOut: {
+            /** Box */
+            box: number[];
+            /** Number */
+            number: number;
+        };
+        /**
+         * PageRampOut
+         * @description A step of the grey ramp.
+         */
+        PageRampOut: {
+            /** Black */
+            black: number;
+            /** Box */
+            box: number[];
+        };
+        /**
+         * PageSize
+         * @description A size of paper that printers take.
+         * @enum {string}
+         */
+        PageSize: "A4" | "Letter" | "A5";
+        /**
+         * PageZoneOut
+         * @description A part of a cell.
+         */
+        PageZoneOut: {
+            /** Box */
+            box: number[];
+        };
         /**
          * PaperIn
          * @description A paper, said anew; revision is the one that was looked at (for a change only).
@@ -3215,6 +3380,110 @@ export interface components {
         SettleIn: {
             /** Colour Id */
             colour_id: number | null;
+        };
+        /**
+         * SheetCardOut
+         * @description A sheet that was made.
+         */
+        SheetCardOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["LayoutKind"];
+            /** Made On */
+            made_on: string;
+            /** Pages */
+            pages: number;
+            /** Paper Id */
+            paper_id: number;
+            /** Paper Name */
+            paper_name: string;
+            /** Pencils */
+            pencils: number;
+            size: components["schemas"]["PageSize"];
+            /** Title */
+            title: string;
+            /** Token */
+            token: string;
+        };
+        /**
+         * SheetCountOut
+         * @description What a sheet would hold.
+         */
+        SheetCountOut: {
+            /** Pages */
+            pages: number;
+            /** Pencils */
+            pencils: number;
+        };
+        /**
+         * SheetIn
+         * @description What is to be printed; set_id for a set.
+         */
+        SheetIn: {
+            /**
+             * Cells
+             * @default 90
+             * @enum {integer}
+             */
+            cells?: 60 | 90 | 120;
+            /** @default sheet */
+            kind?: components["schemas"]["LayoutKind"];
+            /** @default chart */
+            order?: components["schemas"]["Order"];
+            /** Paper Id */
+            paper_id: number;
+            /** Set Id */
+            set_id?: number | null;
+            /** @default A4 */
+            size?: components["schemas"]["PageSize"];
+            /** @default owned */
+            which?: components["schemas"]["For"];
+        };
+        /**
+         * SheetOut
+         * @description A sheet with its pages.
+         */
+        SheetOut: {
+            card: components["schemas"]["SheetCardOut"];
+            /** Pages */
+            pages: components["schemas"]["SheetPageOut"][];
+        };
+        /**
+         * SheetPageOut
+         * @description One page, in mm.
+         */
+        SheetPageOut: {
+            /** Cells */
+            cells: components["schemas"]["PageCellOut"][];
+            /** Code */
+            code: number[];
+            /** Dot Mm */
+            dot_mm: number;
+            /** Dots */
+            dots: number[][];
+            /** Markers */
+            markers: components["schemas"]["PageMarkerOut"][];
+            /** Page */
+            page: number;
+            /** Page Mm */
+            page_mm: number[];
+            /** Ramp */
+            ramp: components["schemas"]["PageRampOut"][];
+            /**
+             * Texts
+             * @description free places between the markers
+             */
+            texts: number[][];
+            /** Windows */
+            windows: number[][];
+        };
+        /**
+         * SheetsOut
+         * @description All of them, the newest first.
+         */
+        SheetsOut: {
+            /** Sheets */
+            sheets: components["schemas"]["SheetCardOut"][];
         };
         /**
          * ShelfColourOut
@@ -8730,6 +8999,540 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ContextOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_get_sheets_sheets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_make_sheet_sheets_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_count_sheet_pencils_sheets_count_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetCountOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_get_sheet_sheets__int_sheet_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_delete_sheet_sheets__int_sheet_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_get_sheet_layout_sheets__int_sheet_id__layout_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheets_print_sheet_sheets__int_sheet_id__pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Forbidden */

@@ -37,6 +37,7 @@ export const router = createBrowserRouter([
           { path: "swatches", lazy: async () => ({ Component: (await import("../features/swatches/page")).SwatchesPage }) },
           { path: "swatches/begin", lazy: async () => ({ Component: (await import("../features/swatches/begin")).BeginPage }) },
           { path: "swatches/beside", lazy: async () => ({ Component: (await import("../features/swatches/beside")).BesidePage }) },
+          { path: "swatches/sheets", lazy: async () => ({ Component: (await import("../features/sheets/page")).SheetsPage }) },
           { path: "swatches/papers/:id/first", lazy: async () => ({ Component: (await import("../features/swatches/first")).FirstPage }) },
           { path: "swatches/papers", lazy: async () => ({ Component: (await import("../features/papers/page")).PapersPage }) },
           { path: "swatches/:id", lazy: async () => ({ Component: (await import("../features/swatches/session")).SessionPage }) },

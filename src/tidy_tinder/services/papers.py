@@ -16,7 +16,7 @@ from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import Choice, Paper, Scrap, Swatch, SwatchSession
+from tidy_tinder.storage.models import Choice, Paper, Scrap, Sheet, Swatch, SwatchSession
 
 
 @dataclass(frozen=True)
@@ -113,11 +113,18 @@ def remove_paper(collection: Collection, paper_id: int) -> Changed:
         if session.scalar(select(func.count(Paper.id))) == 1:
             raise RefusedError(f"{paper.name} is the only paper, and a mark always lies on one. Change it instead.")
         holds = (
-            (Swatch.paper_id, "swatches"), (Choice.paper_id, "chosen stand-ins"), (Scrap.paper_id, "scraps"),
-            (SwatchSession.paper_id, "swatching sessions"), (Paper.copied_from_id, "later batches of it"),
-        )  # fmt: skip
-        counts = [(session.scalar(select(func.count()).where(column == paper_id)) or 0, what) for column, what in holds]
-        reasons = [f"{count} {what}" for count, what in counts if count]
+            (Swatch.paper_id, "swatch", "swatches"),
+            (Choice.paper_id, "chosen stand-in", "chosen stand-ins"),
+            (Scrap.paper_id, "scrap", "scraps"),
+            (Sheet.paper_id, "printed sheet", "printed sheets"),
+            (SwatchSession.paper_id, "swatching session", "swatching sessions"),
+            (Paper.copied_from_id, "later batch of it", "later batches of it"),
+        )
+        counted = [
+            (session.scalar(select(func.count()).where(column == paper_id)) or 0, one, many)
+            for column, one, many in holds
+        ]
+        reasons = [f"{count} {one if count == 1 else many}" for count, one, many in counted if count]
         if reasons:
             raise RefusedError(f"{paper.name} stays: on it hang {', '.join(reasons)}. Remove those first.")
         relabel(session, f"Paper {paper.name} removed")

@@ -19,6 +19,7 @@ from tidy_tinder.web.predicting.routes import api as predicting_api
 from tidy_tinder.web.reader.routes import api as reader_api
 from tidy_tinder.web.recipes.routes import api as recipes_api
 from tidy_tinder.web.scraps.routes import api as scraps_api
+from tidy_tinder.web.sheets.routes import api as sheets_api
 from tidy_tinder.web.standins.routes import api as standins_api
 from tidy_tinder.web.static import setup_static
 from tidy_tinder.web.swatches.routes import api as swatches_api
@@ -29,7 +30,7 @@ _MOST_REQUEST_BYTES = 256_000_000
 
 _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
-    predicting_api, layering_api, scraps_api,
+    predicting_api, layering_api, scraps_api, sheets_api,
 )  # fmt: skip
 
 

@@ -220,7 +220,7 @@ def test_a_scrap_is_removed_whole_and_comes_back(demo: Collection) -> None:
 
 def test_what_a_scrap_rests_on_stays(empty: Collection, demo: Collection) -> None:
     number = begun(demo, paper=BUFF)
-    with pytest.raises(RefusedError, match="scraps"):
+    with pytest.raises(RefusedError, match="1 scrap"):
         remove_paper(demo, BUFF)
     with pytest.raises(RefusedError):
         remove_colour(demo, layers(demo)[0].pencil)

@@ -42,6 +42,9 @@ export function SwatchesPage() {
           <Link className="button" data-strong to={`/swatches/begin?paper=${context.paper_id}`}>
             Begin a session
           </Link>
+          <Link className="button" to="/swatches/sheets">
+            Print a sheet
+          </Link>
           <Link className="button" to="/swatches/beside">
             Lay marks side by side
           </Link>

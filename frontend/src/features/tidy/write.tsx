@@ -49,7 +49,7 @@ export function WriteChartPage() {
                 return;
               }
               for (const draft of [forget, forgetMaker, forgetRange, forgetBox]) draft();
-              await navigate("/tidy");
+              await navigate(own ? "/tidy" : "/tidy/charts");
             },
           });
         }}

@@ -29,6 +29,7 @@ from tidy_tinder.storage.models import (
     ScrapLayer,
     SessionItem,
     SetColour,
+    SheetPlace,
     Swatch,
     SwatchSession,
     TrayPencil,
@@ -45,6 +46,7 @@ _HOLDS = (
     (Scrap.wanted_id, "strip that was tried for it", "strips that were tried for it"),
     (ScrapLayer.colour_id, "layer of a strip", "layers of strips"),
     (SessionItem.colour_id, "place in a swatching session", "places in swatching sessions"),
+    (SheetPlace.colour_id, "place on a printed sheet", "places on printed sheets"),
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
 )
 

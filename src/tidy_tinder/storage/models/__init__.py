@@ -8,6 +8,7 @@ from __future__ import annotations
 from tidy_tinder.storage.models.base import Base, Journaled
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models.sheets import Sheet, SheetPlace
 from tidy_tinder.storage.models.states import CallState, ItemState, JobState, SessionState
 from tidy_tinder.storage.models.swatches import Scrap, ScrapLayer, ScrapReading, SessionItem, Swatch, SwatchSession
 from tidy_tinder.storage.models.tidy import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Setting, TrayPencil
@@ -38,6 +39,8 @@ __all__ = [
     "SessionState",
     "SetColour",
     "Setting",
+    "Sheet",
+    "SheetPlace",
     "Swatch",
     "SwatchSession",
     "TrayPencil",

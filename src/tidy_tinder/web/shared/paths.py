@@ -88,3 +88,9 @@ class ScrapPath(Schema):
     """The number of a scrap."""
 
     scrap_id: Id
+
+
+class SheetPath(Schema):
+    """The number of a printed sheet."""
+
+    sheet_id: Id

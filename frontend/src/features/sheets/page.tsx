@@ -1,0 +1,178 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { Choice } from "../../shared/ui/Field";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed } from "../../shared/ui/Problem";
+import { Segments } from "../../shared/ui/Segments";
+import { useCollection, type Context } from "../../shared/queries/collection";
+import { useShelves, type Shelf } from "../../shared/queries/shelves";
+import { PageDrawing } from "./PageDrawing";
+import { useMakeSheet, useRemoveSheet, useSheet, useSheetCount, useSheets, type SheetCard, type SheetWish } from "./queries";
+import classes from "./page.module.css";
+
+/** Sheets to print, colour in and measure, and frames for papers that go through no printer. */
+export function SheetsPage() {
+  const { data: context } = useCollection();
+  const { data: tidy } = useShelves(context?.paper_id ?? 0);
+  const { data: made, error } = useSheets();
+  if (error !== null) return <Failed error={error} />;
+  if (context === undefined || tidy === undefined || made === undefined) return <Loading what="the sheets" />;
+  return <Sheets context={context} shelves={tidy.shelves} sheets={made.sheets} />;
+}
+
+function Sheets({ context, shelves, sheets }: { context: Context; shelves: readonly Shelf[]; sheets: readonly SheetCard[] }) {
+  const [chosen, setChosen] = useState<number | null>(null);
+  const shown = sheets.find((sheet) => sheet.id === chosen) ?? sheets[0];
+  return (
+    <div className={classes.page}>
+      <div className={classes.left}>
+        <header>
+          <p>
+            <Link to="/swatches">Swatches</Link> /
+          </p>
+          <h1>Sheets</h1>
+          <p>
+            Each pencil has its cell: light, medium, heavy, and a black bar that shows how it covers. Print it on the paper
+            you draw on. A board or pad that goes through no printer takes a frame: printed on ordinary paper, cut out, laid
+            over it.
+          </p>
+        </header>
+        <Wish context={context} shelves={shelves} onMade={setChosen} />
+        {sheets.length > 0 && (
+          <section>
+            <h2>Made before</h2>
+            <ul className={classes.made} aria-label="Sheets that were made" data-main tabIndex={-1}>
+              {sheets.map((sheet) => (
+                <li key={sheet.id}>
+                  <button type="button" className="button" aria-pressed={sheet === shown} data-strong={sheet === shown || undefined} onClick={() => setChosen(sheet.id)}>
+                    {sheet.title}
+                  </button>
+                  <span className="soft">
+                    {sheet.pages === 1 ? "1 page" : `${sheet.pages} pages`}, {sheet.size}, {sheet.made_on}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+      <section className={classes.right} aria-label="The sheet">
+        {shown === undefined ? (
+          <p>A sheet that was made is shown here, ready to be printed.</p>
+        ) : (
+          <Shown key={shown.id} card={shown} />
+        )}
+      </section>
+    </div>
+  );
+}
+
+const WHICH = {
+  owned: "all at hand",
+  unswatched: "those not swatched here",
+  first: "those to swatch first here",
+  tray: "the tray",
+  set: "a set",
+} as const;
+type Which = keyof typeof WHICH;
+const CELLS = { "60": "60, for a colour reader too", "90": "90", "120": "120, to save paper" } as const;
+
+function Wish({ context, shelves, onMade }: { context: Context; shelves: readonly Shelf[]; onMade: (id: number) => void }) {
+  const sets = shelves.flatMap((shelf) => shelf.sets.map((set) => [String(set.id), `${shelf.name}: ${set.name}`] as const));
+  const [kind, setKind] = useState<SheetWish["kind"]>("sheet");
+  const [paper, setPaper] = useState(String(context.paper_id));
+  const [which, setWhich] = useState<Which>("owned");
+  const [set, setSet] = useState(sets[0]?.[0] ?? "");
+  const [order, setOrder] = useState<SheetWish["order"]>("chart");
+  const [size, setSize] = useState<SheetWish["size"]>("A4");
+  const [cells, setCells] = useState<keyof typeof CELLS>("90");
+  const frame = kind === "frame";
+  const wish: SheetWish = {
+    kind, order, which,
+    paper_id: Number(paper),
+    size: !frame && size === "A5" ? "A4" : size,
+    cells: cells === "60" ? 60 : cells === "120" ? 120 : 90,
+    set_id: which === "set" && set !== "" ? Number(set) : null,
+  };
+  const { data: count, error } = useSheetCount(wish);
+  const make = useMakeSheet();
+  const options = Object.entries(WHICH).filter(([key]) => key !== "set" || sets.length > 0) as [Which, string][];
+  return (
+    <form
+      className="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        make.mutate(wish, { onSuccess: ({ id }) => onMade(id) });
+      }}
+    >
+      <div data-wide>
+        <Segments label="Kind" options={["sheet", "frame"] as const} words={{ sheet: "a sheet", frame: "a frame" }} value={kind} onChange={setKind} />
+      </div>
+      <Choice label={frame ? "Laid over" : "Printed on"} value={paper} options={context.papers.map((p) => [String(p.id), p.name] as const)} onChange={setPaper} />
+      <Choice label="Which pencils" value={which} options={options} onChange={setWhich} />
+      {which === "set" && <Choice label="Set" value={set} options={sets} onChange={setSet} />}
+      <Choice label="In order of" value={order} options={[["chart", "the chart"], ["tin", "the tin"], ["value", "value, light to dark"]]} onChange={setOrder} />
+      <Choice label="Page" value={wish.size} options={frame ? [["A4", "A4"], ["Letter", "Letter"], ["A5", "A5, a small pad"]] : [["A4", "A4"], ["Letter", "Letter"]]} onChange={setSize} />
+      {!frame && <Choice label="Cells a page" value={cells} options={Object.entries(CELLS) as [keyof typeof CELLS, string][]} onChange={setCells} />}
+      <button type="submit" className="button" data-strong disabled={make.isPending || !count?.pencils}>
+        {frame ? "Make this frame" : "Make this sheet"}
+      </button>
+      <p role="status">{count !== undefined && said(count.pencils, count.pages)}</p>
+      <div data-wide>
+        {error !== null && <Failed error={error} />}
+        {make.error !== null && <Failed error={make.error} />}
+      </div>
+    </form>
+  );
+}
+
+function said(pencils: number, pages: number): string {
+  if (pencils === 0) return "No pencil is left for it.";
+  return `${pencils === 1 ? "1 pencil" : `${pencils} pencils`} on ${pages === 1 ? "1 page" : `${pages} pages`}.`;
+}
+
+function Shown({ card }: { card: SheetCard }) {
+  const { data: sheet, error } = useSheet(card.id);
+  const remove = useRemoveSheet();
+  const [at, setAt] = useState(0);
+  if (error !== null) return <Failed error={error} />;
+  if (sheet === undefined) return <Loading what="the sheet" />;
+  const page = sheet.pages[at] ?? sheet.pages[0];
+  return (
+    <>
+      <div className="row">
+        <a className="button" data-strong href={`/api/sheets/${card.id}/pdf`} download>
+          Print: PDF
+        </a>
+        <a className="button" href={`/api/sheets/${card.id}/layout`} download>
+          Its layout: JSON
+        </a>
+        <button type="button" className="button" disabled={remove.isPending} onClick={() => remove.mutate(card.id)}>
+          Forget it
+        </button>
+        {sheet.pages.length > 1 && (
+          <span className="row">
+            <button type="button" className="button" disabled={at === 0} onClick={() => setAt(at - 1)}>
+              Page before
+            </button>
+            {at + 1} of {sheet.pages.length}
+            <button type="button" className="button" disabled={at + 1 === sheet.pages.length} onClick={() => setAt(at + 1)}>
+              Next page
+            </button>
+          </span>
+        )}
+      </div>
+      {remove.error !== null && <Failed error={remove.error} />}
+      <p className="soft">
+        Print at 100 %, not fitted to the page. For now its cells are measured one by one,{" "}
+        <Link to={`/swatches/begin?paper=${card.paper_id}`}>with a colour reader</Link> or typed in; a photo of it is not read yet.
+        {card.kind === "frame" && " Cut the windows on a mat along a metal rule, the blade away from your hand, and cap it afterwards; what is written on the knife comes first."}
+      </p>
+      {page && (
+        <div className={classes.drawing}>
+          <PageDrawing page={page} title={card.title} />
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,130 @@
+"""Which pencils go on a sheet, in which order, on how many pages."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from math import ceil
+
+from sqlalchemy import select
+
+from tidy_tinder.core.sheet.frame import frame_layout
+from tidy_tinder.core.sheet.furniture import PAGE_SLOTS
+from tidy_tinder.core.sheet.layout import Layout, LayoutKind, PageSize
+from tidy_tinder.core.sheet.printed_sheet import CellCount, sheet_layout
+from tidy_tinder.core.vocabulary import MARK_PRESSURES
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.cards import cards_on
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.predicting.first_swatches import advised_keys
+from tidy_tinder.storage.models import BoxedSet, TrayPencil
+from tidy_tinder.storage.queries.colours import set_contents
+
+LAYOUT_VERSION = 1
+"""Of the layouts that pages are printed by. Older pages are read by the layouts of their own version."""
+
+
+class For(StrEnum):
+    """Which pencils a sheet is for."""
+
+    OWNED = "owned"
+    UNSWATCHED = "unswatched"
+    FIRST = "first"
+    TRAY = "tray"
+    SET = "set"
+
+
+class Order(StrEnum):
+    """In which order they stand on it."""
+
+    CHART = "chart"
+    TIN = "tin"
+    VALUE = "value"
+
+
+@dataclass(frozen=True)
+class SheetPlan:
+    """What is to be printed. cells: of a sheet, how many an A4 page has; a frame has its own."""
+
+    paper_id: int
+    kind: LayoutKind = LayoutKind.SHEET
+    size: PageSize = PageSize.A4
+    cells: CellCount = CellCount.NINETY
+    which: For = For.OWNED
+    set_id: int | None = None
+    order: Order = Order.CHART
+
+
+@dataclass(frozen=True)
+class PlannedSheet:
+    """The pencils of a sheet in order, and how many pages they take."""
+
+    colour_ids: tuple[int, ...]
+    pages: int
+
+
+def count_sheet(collection: Collection, plan: SheetPlan) -> PlannedSheet:
+    """What a sheet would hold; nothing is changed. Raises NotFoundError, RefusedError for a size it does not have."""
+    with collection() as session:
+        return plan_sheet(Scene.on(session, plan.paper_id), plan)
+
+
+def plan_sheet(scene: Scene, plan: SheetPlan) -> PlannedSheet:
+    """The pencils of a sheet on a paper. Raises NotFoundError, RefusedError."""
+    chosen = _chosen(scene, plan)
+    ordered = _ordered(scene, [i for i in scene.colours if i in chosen], plan.order)
+    places = len(layout_of(plan.kind, plan.size, plan.cells).places)
+    return PlannedSheet(tuple(ordered), ceil(len(ordered) / places))
+
+
+def layout_of(kind: LayoutKind, size: PageSize, cells: CellCount, slot: int = 0) -> Layout:
+    """The layout of one page. Raises RefusedError for a size that this kind does not have."""
+    if kind is LayoutKind.FRAME:
+        return frame_layout(size, slot)
+    if size is PageSize.A5:
+        raise RefusedError("A sheet is printed on A4 or Letter; A5 is for a frame, laid over a small pad.")
+    return sheet_layout(size, cells, slot)
+
+
+def check_printable(planned: PlannedSheet) -> None:
+    """Raises RefusedError where there is nothing to print, or too much for one set of pages."""
+    if not planned.colour_ids:
+        raise RefusedError("No pencil is left for this sheet. Choose others, or say in the tidy which you own.")
+    if planned.pages > PAGE_SLOTS:
+        raise RefusedError(f"That takes {planned.pages} pages; a set has at most {PAGE_SLOTS}. Take fewer pencils.")
+
+
+def _chosen(scene: Scene, plan: SheetPlan) -> frozenset[int]:
+    session = scene.session
+    match plan.which:
+        case For.TRAY:
+            return frozenset(session.scalars(select(TrayPencil.colour_id)))
+        case For.SET:
+            if plan.set_id is None or session.get(BoxedSet, plan.set_id) is None:
+                raise NotFoundError(f"There is no set number {plan.set_id}.")
+            return frozenset(i for set_id, _, _, ids in set_contents(session) if set_id == plan.set_id for i in ids)
+        case For.FIRST:
+            return frozenset(advised_keys(scene))
+        case For.UNSWATCHED:
+            whole = {(pressure, 1) for pressure in MARK_PRESSURES}
+            return frozenset(i for i in scene.at_hand if not whole <= set(scene.measured.get(i, {})))
+    return scene.at_hand
+
+
+def _ordered(scene: Scene, colour_ids: Sequence[int], order: Order) -> list[int]:
+    """In chart order; as they stand in their tins; or from light to dark, those of unknown value last."""
+    if order is Order.VALUE:
+        cards = cards_on(scene.session, scene.paper).by_id
+        known = {i: one.value for i in colour_ids if (one := cards[i].order) is not None}
+        return sorted(colour_ids, key=lambda i: (i not in known, -known.get(i, 0.0)))
+    if order is Order.TIN:
+        return sorted(colour_ids, key=lambda i: _place(scene, i))
+    return list(colour_ids)
+
+
+def _place(scene: Scene, colour_id: int) -> tuple[bool, str, int]:
+    """Tin and slot of a colour's pencil; those without a place come last."""
+    placed = [(p.tin, p.slot or 0) for p in scene.pencils.get(colour_id, ()) if p.tin and p.drawable]
+    return (False, *min(placed)) if placed else (True, "", 0)

@@ -1,0 +1,115 @@
+"""Sheets and frames: what is to be printed, and the pages as they are drawn."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
+from tidy_tinder.core.sheet.printed_sheet import CellCount
+from tidy_tinder.services.sheets.plan import For, Order, SheetPlan
+from tidy_tinder.web.shared.base import Id, Out, Schema
+
+Box = list[float]
+"""x, y, width, height in mm from the upper left corner."""
+
+
+class SheetIn(Schema):
+    """What is to be printed; set_id for a set."""
+
+    paper_id: Id
+    kind: LayoutKind = LayoutKind.SHEET
+    size: PageSize = PageSize.A4
+    cells: Literal[60, 90, 120] = 90
+    which: For = For.OWNED
+    set_id: Id | None = None
+    order: Order = Order.CHART
+
+    def plan(self) -> SheetPlan:
+        """The same, for the services."""
+        return SheetPlan(
+            self.paper_id, self.kind, self.size, CellCount(self.cells), self.which, self.set_id, self.order
+        )  # fmt: skip
+
+
+class SheetCountOut(Schema):
+    """What a sheet would hold."""
+
+    pencils: int
+    pages: int
+
+
+class SheetCardOut(Out):
+    """A sheet that was made."""
+
+    id: int
+    title: str
+    token: str
+    kind: LayoutKind
+    size: PageSize
+    pages: int
+    pencils: int
+    paper_id: int
+    paper_name: str
+    made_on: str
+
+
+class SheetsOut(Schema):
+    """All of them, the newest first."""
+
+    sheets: list[SheetCardOut]
+
+
+class PageZoneOut(Schema):
+    """A part of a cell."""
+
+    box: Box
+
+
+class PageCellOut(Schema):
+    """A cell with its label; code and name are "" where no pencil has it."""
+
+    index: int
+    label: Box
+    zones: list[PageZoneOut]
+    bar: Box | None
+    bare: bool
+    code: str = ""
+    name: str = ""
+
+
+class PageMarkerOut(Schema):
+    """A marker."""
+
+    number: int
+    box: Box
+
+
+class PageRampOut(Schema):
+    """A step of the grey ramp."""
+
+    black: float
+    box: Box
+
+
+class SheetPageOut(Schema):
+    """One page, in mm."""
+
+    page: int
+    page_mm: list[float]
+    markers: list[PageMarkerOut]
+    cells: list[PageCellOut]
+    dots: list[list[float]]
+    dot_mm: float
+    ramp: list[PageRampOut]
+    windows: list[Box]
+    code: Box
+    texts: list[Box] = Field(description="free places between the markers")
+
+
+class SheetOut(Schema):
+    """A sheet with its pages."""
+
+    card: SheetCardOut
+    pages: list[SheetPageOut]
