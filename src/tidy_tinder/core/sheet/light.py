@@ -1,0 +1,99 @@
+"""The light that fell on a page: measured on its bare places, smooth between them.
+
+A polynomial of degree 4 in the logarithm of the light takes the lamp and the camera's vignette, a local mean of what is
+left (σ 9 mm) takes the edge of a shadow, for which a polynomial alone is too stiff (design page 6-sheet). Uneven places
+count less; dark ones are never thrown away, for they are the shadow that is to be taken out.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TypeAlias
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.reflectance.colorimetry import decode_srgb
+from tidy_tinder.core.sheet.flattening import PX_PER_MM, FlatPage
+from tidy_tinder.core.sheet.layout import Box, LayoutKind
+
+Light: TypeAlias = NDArray[np.float64]
+
+_DEGREE = 4
+_SIGMA_MM = 9.0
+_RIDGE = 1e-3
+# A site of this unevenness (standard deviation by mean) counts half.
+_UNEVEN = 0.04
+# How much of the polynomial's own word is kept where sites are far away, in sites.
+_OWN_WORD = 0.35
+# On a frame pencil strokes may run over the edge: of a site, the brighter part without its brightest.
+_BRIGHT = (65.0, 92.0)
+_DARKEST = 1e-5
+
+
+@dataclass(frozen=True)
+class LightField:
+    """Light of bare paper at any place. sites: (n, 2) in mm; seen: (n, 3) in linear light; weight: (n,), how much each
+    counts; terms: (15, 3) of the polynomial in the logarithm.
+    """
+
+    sites: Light
+    seen: Light
+    weight: Light
+    terms: Light
+    page_mm: tuple[float, float]
+
+    def at(self, points_mm: Light) -> Light:
+        """The light of bare paper at places (n, 2) in mm: (n, 3), linear, 1 the most that the camera can say."""
+        smooth = _powers(points_mm, self.page_mm) @ self.terms
+        left = np.log(np.maximum(self.seen, _DARKEST)) - _powers(self.sites, self.page_mm) @ self.terms
+        far = ((points_mm[:, None] - self.sites[None]) ** 2).sum(-1)
+        near = np.exp(-far / (2 * _SIGMA_MM**2)) * self.weight
+        local = near @ left / (near.sum(-1, keepdims=True) + _OWN_WORD)
+        return np.asarray(np.exp(smooth + local), dtype=np.float64)
+
+    @property
+    def ratio(self) -> float:
+        """The brightest of the bare places by the darkest."""
+        luminance = self.seen.mean(-1)
+        return float(luminance.max() / max(luminance.min(), _DARKEST))
+
+
+def light_of(flat: FlatPage) -> LightField:
+    """The light on a page that was made flat."""
+    layout = flat.found.layout
+    frame = layout.kind is LayoutKind.FRAME
+    sites = np.array([site.middle for site in layout.light_sites])
+    seen, uneven = [], []
+    for site in layout.light_sites:
+        linear = linear_part(flat, site.inset(0.15)).reshape(-1, 3)
+        if frame:
+            luminance = linear.mean(-1)
+            low, high = np.percentile(luminance, _BRIGHT)
+            linear = linear[(luminance >= low) & (luminance <= high)]
+        seen.append(linear.mean(0))
+        uneven.append(float(linear.mean(-1).std() / max(linear.mean(), _DARKEST)))
+    weight = 1 / (1 + (np.array(uneven) / _UNEVEN) ** 2)
+    terms = _fitted(sites, np.log(np.maximum(np.array(seen), _DARKEST)), weight, layout.page_mm)
+    return LightField(sites, np.array(seen), weight, terms, layout.page_mm)
+
+
+def linear_part(flat: FlatPage, box: Box) -> Light:
+    """A part of a flat page in linear light, (height, width, 3), 1 the most that the camera can say."""
+    top, left = round(box.y * PX_PER_MM), round(box.x * PX_PER_MM)
+    bottom, right = max(round(box.bottom * PX_PER_MM), top + 1), max(round(box.right * PX_PER_MM), left + 1)
+    return np.asarray(decode_srgb(flat.image[top:bottom, left:right] / 255.0), dtype=np.float64)
+
+
+def _fitted(sites: Light, logs: Light, weight: Light, page_mm: tuple[float, float]) -> Light:
+    powers = _powers(sites, page_mm)
+    ridge = _RIDGE * np.eye(powers.shape[1])
+    ridge[0, 0] = 0.0  # the level itself is not held back
+    weighted = powers * weight[:, None]
+    return np.asarray(np.linalg.solve(powers.T @ weighted + ridge, weighted.T @ logs), dtype=np.float64)
+
+
+def _powers(points: Light, page_mm: tuple[float, float]) -> Light:
+    x, y = 2 * points[:, 0] / page_mm[0] - 1, 2 * points[:, 1] / page_mm[1] - 1
+    exponents = [(i, total - i) for total in range(_DEGREE + 1) for i in range(total, -1, -1)]
+    return np.stack([x**i * y**j for i, j in exponents], axis=-1)

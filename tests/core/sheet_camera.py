@@ -1,0 +1,137 @@
+"""A camera of the tests' own: it photographs a rendered page, and knows where each of its points came to lie.
+
+It shares nothing with what finds and flattens a page but the layout: a pinhole that looks at a bent surface.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+
+import cv2
+import numpy as np
+import pypdfium2
+from numpy.typing import NDArray
+
+from tidy_tinder.core.sheet.layout import Layout
+from tidy_tinder.core.vocabulary import Pressure
+from tidy_tinder.formats.sheet_page import Label, PrintedPage
+from tidy_tinder.formats.sheet_pdf import sheet_pdf
+
+PX = 12  # pixels a mm of the rendered page
+Points = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Shot:
+    """How a photo is taken. tilt and turn in degrees; curl: how far the middle of the page rises, in mm; fill: how much
+    of the picture's height the page takes; blur in mm; noise in levels; shade: how dark the far side is, 0 to 1;
+    shadow: how much light a soft shadow over the right third takes; lamp: light of white paper in each channel.
+    """
+
+    tilt: float = 0.0
+    turn: float = 0.0
+    curl: float = 0.0
+    fill: float = 0.92
+    blur: float = 0.1
+    noise: float = 2.0
+    shade: float = 0.0
+    shadow: float = 0.0
+    lamp: tuple[float, float, float] = (0.70, 0.70, 0.70)
+    height: int = 3000
+    width: int = 2250
+
+
+@cache
+def rendered(layout: Layout) -> NDArray[np.uint8]:
+    """The page as printed, (height, width, 3)."""
+    page = PrintedPage(layout, "K7QW2MXA", 1, 1, "Heron", {c.index: Label("101", "Oxlip") for c in layout.places})
+    image = pypdfium2.PdfDocument(sheet_pdf([page]))[0].render(scale=PX * 25.4 / 72).to_numpy()
+    return np.ascontiguousarray(image[..., ::-1])
+
+
+Colours = Mapping[tuple[int, Pressure], tuple[float, float, float]]
+
+
+def coloured(layout: Layout, colours: Colours) -> NDArray[np.float32]:
+    """The page in linear light, with cells coloured in: (index, pressure) to linear RGB as a share of the paper's."""
+    image = _linear(rendered(layout))
+    for cell in layout.cells:
+        for zone in cell.zones:
+            if (cell.index, zone.pressure) in colours:
+                box = zone.box
+                rows = slice(round(box.y * PX), round(box.bottom * PX))
+                image[rows, round(box.x * PX) : round(box.right * PX)] = colours[cell.index, zone.pressure]
+    return image
+
+
+def _linear(image: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """IEC 61966-2-1."""
+    share = image.astype(np.float32) / 255
+    return np.where(share <= 0.04045, share / 12.92, ((share + 0.055) / 1.055) ** 2.4).astype(np.float32)
+
+
+def _encoded(linear: NDArray[np.float32]) -> NDArray[np.float32]:
+    """IEC 61966-2-1."""
+    share = np.clip(linear, 0, 1)
+    return np.where(share <= 0.0031308, share * 12.92, 1.055 * share ** (1 / 2.4) - 0.055).astype(np.float32)
+
+
+class Camera:
+    """One camera over one page."""
+
+    def __init__(self, layout: Layout, shot: Shot, colours: Colours | None = None) -> None:
+        self._layout, self._shot, self._colours = layout, shot, colours or {}
+        self._width, self._height = layout.page_mm
+
+    def places(self, points_mm: Points) -> Points:
+        """Where points of the page, (n, 2) in mm, come to lie in the photo, (n, 2) in pixels."""
+        shot = self._shot
+        x, y = points_mm[:, 0] - self._width / 2, points_mm[:, 1] - self._height / 2
+        z = shot.curl * np.cos(np.pi * x / self._width) * (0.7 + 0.3 * y / self._height)
+        tilt, turn = np.radians(shot.tilt), np.radians(shot.turn)
+        far = 3.0 * self._height
+        x1, y1 = x * np.cos(turn) - y * np.sin(turn), x * np.sin(turn) + y * np.cos(turn)
+        y2, depth = y1 * np.cos(tilt) - z * np.sin(tilt), far + y1 * np.sin(tilt) - z * np.cos(tilt)
+        focal = shot.fill * shot.height / self._height * far
+        flat = np.stack([focal * x1 / depth + shot.width / 2, focal * y2 / depth + shot.height / 2], -1)
+        return np.asarray(flat, dtype=np.float64)
+
+    def photo(self, seed: int = 1) -> NDArray[np.uint8]:
+        """The photo, (height, width, 3), RGB."""
+        shot = self._shot
+        step = 20
+        xs, ys = np.arange(0, shot.width + step, step), np.arange(0, shot.height + step, step)
+        wanted = np.stack(np.meshgrid(xs, ys), -1).reshape(-1, 2).astype(np.float64)
+        page = self._looked_up(wanted) * PX
+        coarse = page.reshape(len(ys), len(xs), 2).astype(np.float32)
+        size = (len(xs) * step, len(ys) * step)
+        whole = cv2.resize(coarse, size, interpolation=cv2.INTER_LINEAR)
+        # Resizing puts the first value half a step in; looked up there, it is the first pixel again.
+        shift = np.array([[1, 0, -(step - 1) / 2], [0, 1, -(step - 1) / 2]])
+        whole = cv2.warpAffine(whole, shift, size, borderMode=cv2.BORDER_REPLICATE)[: shot.height, : shot.width]
+        table = (0.09, 0.07, 0.05)
+        page_light = coloured(self._layout, self._colours)
+        image = cv2.remap(page_light, whole[..., 0], whole[..., 1], cv2.INTER_LINEAR, borderValue=table)
+        sigma = shot.blur * shot.fill * shot.height / self._height
+        light = np.asarray(cv2.GaussianBlur(image, (0, 0), sigma), dtype=np.float32)
+        light *= np.array(shot.lamp, dtype=np.float32)
+        across = np.linspace(0, 1, shot.width, dtype=np.float32)
+        edge = 1 / (1 + np.exp(-(across - 0.66) / 0.02))
+        light *= ((1 - shot.shade * across) * (1 - shot.shadow * edge))[:, None].astype(np.float32)
+        levels = 255 * _encoded(light) + np.random.default_rng(seed).normal(0, shot.noise, light.shape)
+        shown = np.clip(np.round(levels), 0, 255).astype(np.uint8)
+        _, packed = cv2.imencode(".jpg", shown, [cv2.IMWRITE_JPEG_QUALITY, 92])
+        return np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), dtype=np.uint8)
+
+    def _looked_up(self, wanted: Points) -> Points:
+        """The points of the page that come to lie at these pixels: Newton's way, by differences."""
+        page = np.tile([self._width / 2, self._height / 2], (len(wanted), 1)).astype(np.float64)
+        for _ in range(12):
+            here = self.places(page)
+            along_x = self.places(page + np.array([0.01, 0.0])) - here
+            along_y = self.places(page + np.array([0.0, 0.01])) - here
+            slopes = np.stack([along_x, along_y], -1) / 0.01
+            page = page + np.linalg.solve(slopes, (wanted - here)[..., None])[..., 0]
+        return page
