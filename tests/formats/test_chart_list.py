@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import sys
 
 import pytest
 from hypothesis import given
@@ -166,3 +167,28 @@ def test_any_text_is_read_without_harm_and_no_line_is_lost(text: str) -> None:
     for line in read.lines:
         words = {word.casefold() for word in _WORD.findall(line.text) if re.search(r"[^\W_]", word)}
         assert line.colours or line.left_out or line.problem or words <= kept
+
+
+def work(text: str) -> int:
+    """Calls of functions that reading a text takes: a measure that no slow machine changes."""
+    calls = 0
+
+    def count(_frame: object, event: str, _argument: object) -> None:
+        nonlocal calls
+        calls += event in ("call", "c_call")
+
+    sys.setprofile(count)
+    try:
+        read_chart_list(text)
+    finally:
+        sys.setprofile(None)
+    return calls
+
+
+@pytest.mark.parametrize(
+    "piece", ["1 ", "1x ", "a;", "101 Oxlip ", "a\n", "1\n", "101 Oxlip\n", "Add to basket\n", "* ", "£1 "]
+)
+def test_reading_takes_as_long_as_the_text_is_long(piece: str) -> None:
+    """A pasted text must not stop the server."""
+    short, long = (piece * count if "\n" in piece else (piece * 60 + "\n") * (count // 60) for count in (300, 1200))
+    assert work(long) < 6 * work(short)

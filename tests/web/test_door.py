@@ -164,6 +164,10 @@ def test_kept_answers_hold_for_the_very_file_only(database: Path) -> None:
     assert KeptAnswers(database).read() == {}
 
 
+def test_kept_answers_of_the_demo_are_not_given_to_who_serves_it_as_her_own(database: Path) -> None:
+    assert KeptAnswers(database, demo=True).read() == {}
+
+
 def test_kept_answers_of_a_file_put_in_its_place_do_not_hold(database: Path) -> None:
     """A restored one of the same size and time."""
     seen = database.stat()

@@ -34,7 +34,7 @@ def serve(demo: bool, port: int, data: Path | None) -> None:
 def _serve(settings: Settings, listener: socket.socket) -> None:
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     with only_program(settings.database, f"at {address}"):
-        with door(listener, KeptAnswers(settings.database).read()):
+        with door(listener, KeptAnswers(settings.database, settings.demo).read()):
             click.echo(address)
             # While the browser takes the page from the door, all that answers it is loaded: most of the start.
             with loading():

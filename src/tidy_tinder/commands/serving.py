@@ -23,9 +23,10 @@ _MOST_THREADS = 6
 class Serving:
     """A collection and its application, ready to be run."""
 
-    def __init__(self, collection: Collection, app: Application) -> None:
+    def __init__(self, collection: Collection, app: Application, kept: KeptAnswers) -> None:
         self._collection = collection
         self._app = app
+        self._kept = kept
         self._asked: dict[str, str] = {}
         app.after_request(self._note)
 
@@ -36,9 +37,11 @@ class Serving:
 
     def close(self) -> None:
         """Leave the file whole, and the answers of the first page beside it for the next start."""
-        answers = self._first_page()
-        self._collection.close()
-        KeptAnswers(self._collection.database).keep(answers)
+        try:
+            answers = self._first_page()
+        finally:
+            self._collection.close()
+        self._kept.keep(answers)
 
     def _note(self, response: Response) -> Response:
         """Remember with which address the parts of the first page were asked for last."""
@@ -61,4 +64,4 @@ def ready(settings: Settings) -> Serving:
     # While the browser loads the page, its marks are drawn.
     threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
     collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
-    return Serving(collection, app)
+    return Serving(collection, app, KeptAnswers(settings.database, settings.demo))

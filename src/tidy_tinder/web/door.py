@@ -78,7 +78,8 @@ class _AtTheDoor(BaseHTTPRequestHandler):
         body = self.rfile.read(int(said)) if said.isascii() and said.isdigit() else None
         self.server.opened.wait()
         with closing(HTTPConnection(*self.server.address)) as application:
-            application.request(self.command, self.path, body, dict(self.headers))
+            sent = {name: value for name, value in self.headers.items() if name.title() not in _OF_ONE_CONNECTION}
+            application.request(self.command, self.path, body, sent)
             answer = application.getresponse()
             content = answer.read()
         self.send_response(answer.status)

@@ -23,10 +23,11 @@ _PACKAGE = Path(__file__).parents[1]
 
 
 class KeptAnswers:
-    """The kept answers of one collection."""
+    """The kept answers of one collection. demo: whether it is served as the demo, which the page shows."""
 
-    def __init__(self, database: Path) -> None:
+    def __init__(self, database: Path, demo: bool = False) -> None:
         self._database = database
+        self._demo = demo
         self._file = database.parent / "worked-out" / "first-page.json"
 
     def read(self) -> dict[str, str]:
@@ -59,4 +60,7 @@ class KeptAnswers:
             raise ValueError("a log is left beside the file")
         file = self._database.stat()
         program = max(source.stat().st_mtime_ns for source in _PACKAGE.rglob("*.py"))
-        return {"inode": file.st_ino, "changed": file.st_mtime_ns, "bytes": file.st_size, "program": program}
+        return {
+            "inode": file.st_ino, "changed": file.st_mtime_ns, "bytes": file.st_size, "program": program,
+            "demo": self._demo,
+        }  # fmt: skip

@@ -34,40 +34,39 @@ class Codes:
 
     def in_line(self, line: Line) -> tuple[int, ...]:
         """Where in a line the codes stand; none where every number of it belongs to a name."""
-        candidates = [i for i, token in enumerate(line) if token.kind is Kind.CODE]
-        if not candidates:
-            return ()
-        outer = candidates[0] if self.first else candidates[-1]
-        if not self._is_outer(line, outer):
-            return ()
-        chosen = [outer]
-        for i in (
-            [c for c in candidates if c != outer] if self.first else [c for c in reversed(candidates) if c != outer]
-        ):
-            if self._begins_another(line, chosen[-1], i):
+        way = line if self.first else line[::-1]  # from the side on which codes stand
+        named = _followed_by_words(way)
+        chosen: list[int] = []
+        word_since = False
+        for i, token in enumerate(way):
+            if token.kind is Kind.WORD:
+                word_since = True
+            elif token.kind is Kind.CODE and not chosen:
+                if not self._is_outer(token.text, word_since):
+                    return ()
                 chosen.append(i)
-        return tuple(sorted(chosen))
+                word_since = False
+            elif token.kind is Kind.CODE and word_since and self._begins_another(way, chosen[-1], i, named[i]):
+                chosen.append(i)
+                word_since = False
+        return tuple(chosen) if self.first else tuple(len(line) - 1 - i for i in reversed(chosen))
 
-    def _is_outer(self, line: Line, at: int) -> bool:
+    def _is_outer(self, code: str, words_outside: bool) -> bool:
         """Whether the outermost number can be a code: of a usual form, or with nothing but marks on its outer side."""
-        outside = line[:at] if self.first else line[at + 1 :]
-        if form(line[at].text).joint and form(line[at].text) not in self.forms:
+        usual = form(code) in self.forms
+        if form(code).joint and not usual:
             return False  # a span (“104-108”) among plain codes
-        return form(line[at].text) in self.forms or not any(t.kind is Kind.WORD for t in outside)
+        return usual or not words_outside
 
-    def _begins_another(self, line: Line, known: int, at: int) -> bool:
+    def _begins_another(self, way: Line, known: int, at: int, named: bool) -> bool:
         """Whether a number further in is the code of another colour: one with a name, in the form of codes, apart."""
-        between = line[min(known, at) + 1 : max(known, at)]
-        if not any(t.kind is Kind.WORD for t in between):
+        code = way[at].text
+        if form(code) not in self.forms:
             return False
-        beyond = line[at + 1 :] if self.first else line[:at]
-        named = _word_before_number(beyond if self.first else tuple(reversed(beyond)))
-        usual = form(line[at].text) in self.forms
-        beside = line[at - 1] if self.first else (line[at + 1] if at + 1 < len(line) else None)
-        apart = beside is not None and beside.kind in _PARTING
+        apart = way[at - 1].kind in _PARTING
         if not named:
-            return usual and _length(line[at].text) > 1 and apart
-        return usual and (apart or _length(line[at].text) > 1 or _follows(line[known].text, line[at].text, self.first))
+            return _length(code) > 1 and apart
+        return apart or _length(code) > 1 or _follows(way[known].text, code, self.first)
 
 
 class Form(NamedTuple):
@@ -135,14 +134,16 @@ def _drop_number(line: Line) -> Line:
     return rest
 
 
-def _word_before_number(tokens: Line) -> bool:
-    """Whether a word comes before the next number."""
-    for token in tokens:
-        if token.kind is Kind.WORD:
-            return True
-        if token.kind is Kind.CODE:
-            return False
-    return False
+def _followed_by_words(way: Line) -> list[bool]:
+    """Of each piece, whether a word comes after it before the next number."""
+    followed, word = [False] * len(way), False
+    for i in range(len(way) - 1, -1, -1):
+        followed[i] = word
+        if way[i].kind is Kind.WORD:
+            word = True
+        elif way[i].kind is Kind.CODE:
+            word = False
+    return followed
 
 
 def _length(code: str) -> int:

@@ -26,6 +26,8 @@ _COLUMN_OF = {head: column for column, words in _HEADS.items() for head in words
     "colour no": "code", "color no": "code", "colour number": "code", "color number": "code",
     "colour name": "name", "color name": "name",
 }  # fmt: skip
+# Most lines are no heading, and are not taken apart to see that.
+_NAMED = re.compile("|".join(_HEADS["name"].split()), re.IGNORECASE)
 _SPACES = re.compile(r" {2,}")
 
 
@@ -58,6 +60,8 @@ class Columns:
 
 def heading_of(line: str) -> Columns | None:
     """The columns where a line is a heading that names those of the code and the name; else None."""
+    if not _NAMED.search(line):
+        return None
     for parting in ("\t", ";", "|", ",", "  "):
         cells = _cells(line, parting)
         if len(cells) < 2:

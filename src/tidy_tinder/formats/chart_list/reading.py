@@ -7,6 +7,7 @@ that names no colour stays in its place.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
@@ -197,12 +198,12 @@ def _pieces(line: Line, at_commas: bool) -> list[list[Token]]:
 
 def _leave_out_shop_words(read: Sequence[_Read]) -> None:
     """Lines that stand there again and again without a code, such as a shop writes below each colour."""
-    without = [fold(one.text) for one in read if one.tokens and not one.entries]
+    without = Counter(fold(one.text) for one in read if one.tokens and not one.entries)
     coded = sum(bool(one.entries) for one in read)
     for one in read:
         if one.tokens and not one.entries and not one.joined:
             prices_only = not one.has_words and all(t.kind is not Kind.CODE for t in one.tokens)
-            if prices_only or (coded > 2 and without.count(fold(one.text)) > coded / 2):
+            if prices_only or (coded > 2 and without[fold(one.text)] > coded / 2):
                 one.left_out.append(one.text.strip())
 
 
