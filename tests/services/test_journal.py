@@ -10,7 +10,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.context import context
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
-from tidy_tinder.services.journal import collection_version, past_changes, undo, undoable, writing
+from tidy_tinder.services.journal import collection_version, past_changes, tables_version, undo, undoable, writing
 from tidy_tinder.services.papers import PaperAs, add_paper, remove_paper
 from tidy_tinder.services.recipes.text import remove_recipe
 from tidy_tinder.services.recipes.view import recipe_cards
@@ -187,3 +187,25 @@ def test_hundreds_of_changes_are_taken_back_in_their_order(stocked: Collection) 
         assert newest.change_id == expected
         undo(stocked, newest.change_id)
     assert count(stocked, Pencil) == 0
+
+
+def test_a_version_is_read_once_a_reading_and_anew_in_the_next(stocked: Collection) -> None:
+    """One reading sees nothing of what others write, so its version stays; the next one sees it."""
+    with stocked() as session:
+        before = tables_version(session, ("pencil",))
+        change = mark_owned(stocked, [1], True)
+        assert change is not None
+        assert tables_version(session, ("pencil",)) == before
+        session.rollback()
+        assert tables_version(session, ("pencil",)) == change.change_id
+        assert tables_version(session, ("paper",)) < change.change_id
+
+
+def test_who_writes_sees_the_version_of_her_own_change(stocked: Collection) -> None:
+    with writing(stocked, "Two pencils") as session:
+        before = tables_version(session, ("pencil",))
+        session.add(Pencil(colour_id=1))
+        session.flush()
+        assert tables_version(session, ("pencil",)) == before
+    with stocked() as session:
+        assert tables_version(session, ("pencil",)) > before

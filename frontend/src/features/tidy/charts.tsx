@@ -42,7 +42,7 @@ function Charts({ shelves, paper, closest }: { shelves: readonly Shelf[]; paper:
     key: `range-${shelf.range_id}`,
     title: `${shelf.maker} ${shelf.name}`.trim(),
     feel: shelf.feel,
-    count: `${shelf.colours.length} colours${gaps > 0 ? `, ${gaps} not known yet` : ""}`,
+    count: `${shelf.colours.length} colours${gaps > 0 ? `, ${gaps === 1 ? "1 gap" : `${gaps} gaps`}` : ""}`,
     colours: shelf.colours,
     shelf,
   };
