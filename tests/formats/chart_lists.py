@@ -75,8 +75,8 @@ LISTS: dict[str, tuple[str, list[str]]] = {
                                               ["104 Kessel/5", "103 Segge/4"]),
     "a table with bars": ("| No | Colour | LF |\n|----|----|----|\n| 101 | Oxlip | I |\n| 102 | Fly Cap | II |",
                           ["101 Oxlip/I", "102 Fly Cap/II"]),
-    "a shop's page": ("Heron pencils\n101 Oxlip\n£2.10\nAdd to basket\n102 Fly Cap\n£2.10\nAdd to basket\n"
-                      "103 Sedge\n£2.10\nAdd to basket", ["101 Oxlip", "102 Fly Cap", "103 Sedge"]),
+    "a shop's page": ("Heron pencils\n101 Oxlip\n£2.10\nAdd to basket\n102 Fly Cap\n£2.20\nAdd to basket\n"
+                      "103 Sedge\n£2.30\nAdd to basket", ["101 Oxlip", "102 Fly Cap", "103 Sedge"]),
     "a shop's page, all on one line": ("Quillfen Heron 101 Oxlip - In stock £2.10\n"
                                        "Quillfen Heron 102 Fly Cap - In stock £2.10\n"
                                        "Quillfen Heron 103 Sedge - In stock £2.30\n"

@@ -8,7 +8,7 @@ import socket
 import threading
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import closing, contextmanager
+from contextlib import ExitStack, closing, contextmanager
 from dataclasses import dataclass
 from http.client import HTTPConnection, HTTPException
 from http.server import BaseHTTPRequestHandler, HTTPServer
@@ -102,16 +102,20 @@ def test_the_page_is_there_before_the_application(listener: socket.socket) -> No
 
 def test_a_kept_answer_is_given_to_this_programs_own_page_only(listener: socket.socket) -> None:
     port = port_of(listener)
-    with ThreadPoolExecutor(3) as askers:
+    asked = [
+        ("/api/collection", {"Host": "example.org"}),
+        ("/api/collection", {"Origin": "http://example.org"}),
+        ("/tidy", {"Host": "example.org"}),
+    ]
+    with ExitStack() as connections:
+        others = [connections.enter_context(closing(HTTPConnection("127.0.0.1", port, timeout=20))) for _ in asked]
         with door(listener, KEPT):
+            for connection, (path, headers) in zip(others, asked, strict=True):
+                connection.request("GET", path, headers=headers)
+            # Whoever came before is at the door by the time that this is answered.
             own = ask(port, "/api/collection")
-            others = [
-                askers.submit(ask, port, "/api/collection", headers={"Host": "example.org"}),
-                askers.submit(ask, port, "/api/collection", headers={"Origin": "http://example.org"}),
-                askers.submit(ask, port, "/tidy", headers={"Host": "example.org"}),
-            ]
         with application(listener):
-            statuses = [asked.result().status for asked in others]
+            statuses = [connection.getresponse().status for connection in others]
     assert (own.status, own.body) == (200, KEPT["/api/collection"].encode())
     assert own.headers["Cache-Control"] == "no-store"
     assert statuses == [418, 418, 418]
