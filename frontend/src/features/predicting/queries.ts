@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useRef } from "react";
 import { api, data, type Schemas } from "../../api/client";
 import { leaving } from "../../shared/queries/collection";
@@ -36,7 +36,15 @@ export function useFollowFitting(): Schemas["FittingOut"] | undefined {
   useEffect(() => {
     if (version === undefined) return;
     if (before.current === null ? first() : before.current !== version) {
-      void queries.invalidateQueries({ predicate: (query) => !onlyWatches(query.queryKey) && !leaving.has(query) });
+      const shown = (query: Query) => !onlyWatches(query.queryKey) && !leaving.has(query);
+      // What is asked for the first time just now may still be answered from before, and is not asked for again meanwhile.
+      const asked = queries.getQueryCache().findAll({ fetchStatus: "fetching", predicate: (query) => shown(query) && query.state.data === undefined });
+      void queries.invalidateQueries({ predicate: shown });
+      for (const query of asked) {
+        void Promise.resolve(query.promise)
+          .catch(() => undefined)
+          .then(() => queries.invalidateQueries({ queryKey: query.queryKey, exact: true }));
+      }
     }
     before.current = version;
   }, [queries, version]);
