@@ -12,11 +12,22 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.vocabulary import MOST_PAPER_LAYERS, Tooth
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.held import refuse_if_held
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.storage.models import Choice, Paper, Scrap, Sheet, Swatch, SwatchSession
+
+# What keeps a paper from being removed: where it hangs, in words for one and for several.
+_HOLDS = (
+    (Swatch.paper_id, "swatch", "swatches"),
+    (Choice.paper_id, "chosen stand-in", "chosen stand-ins"),
+    (Scrap.paper_id, "scrap", "scraps"),
+    (Sheet.paper_id, "printed sheet", "printed sheets"),
+    (SwatchSession.paper_id, "swatching session", "swatching sessions"),
+    (Paper.copied_from_id, "later batch of it", "later batches of it"),
+)
 
 
 @dataclass(frozen=True)
@@ -112,21 +123,7 @@ def remove_paper(collection: Collection, paper_id: int) -> Changed:
         paper = find_paper(session, paper_id)
         if session.scalar(select(func.count(Paper.id))) == 1:
             raise RefusedError(f"{paper.name} is the only paper, and a mark always lies on one. Change it instead.")
-        holds = (
-            (Swatch.paper_id, "swatch", "swatches"),
-            (Choice.paper_id, "chosen stand-in", "chosen stand-ins"),
-            (Scrap.paper_id, "scrap", "scraps"),
-            (Sheet.paper_id, "printed sheet", "printed sheets"),
-            (SwatchSession.paper_id, "swatching session", "swatching sessions"),
-            (Paper.copied_from_id, "later batch of it", "later batches of it"),
-        )
-        counted = [
-            (session.scalar(select(func.count()).where(column == paper_id)) or 0, one, many)
-            for column, one, many in holds
-        ]
-        reasons = [f"{count} {one if count == 1 else many}" for count, one, many in counted if count]
-        if reasons:
-            raise RefusedError(f"{paper.name} stays: on it hang {', '.join(reasons)}. Remove those first.")
+        refuse_if_held(session, _HOLDS, [paper_id], paper.name)
         relabel(session, f"Paper {paper.name} removed")
         session.delete(paper)
         return changed(session)

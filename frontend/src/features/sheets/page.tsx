@@ -117,7 +117,15 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
       <button type="submit" className="button" data-strong disabled={make.isPending || !count?.pencils}>
         {frame ? "Make this frame" : "Make this sheet"}
       </button>
-      <p role="status">{count !== undefined && said(count.pencils, count.pages)}</p>
+      <p role="status">
+        {count !== undefined && said(count.pencils, count.pages)}
+        {count?.pencils === 0 && (
+          <>
+            {" "}
+            Choose others, or <Link to="/tidy">say in the tidy</Link> which you own.
+          </>
+        )}
+      </p>
       <div data-wide>
         {error !== null && <Failed error={error} />}
         {make.error !== null && <Failed error={make.error} />}

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.sheet.finding import FoundPage, Picture, Points
 from tidy_tinder.core.sheet.layout import Layout
+from tidy_tinder.core.sheet.surface import powers
 
 PX_PER_MM = 10
 """Of a page that was made flat."""
@@ -56,7 +57,7 @@ class _Bend:
 
     def at(self, points_mm: Points) -> Points:
         """The way in mm, (n, 2)."""
-        way: Points = _powers(points_mm, self.degree, self.page_mm) @ self.terms
+        way: Points = powers(points_mm, self.degree, self.page_mm) @ self.terms
         return way
 
 
@@ -168,25 +169,17 @@ def _fitted(at: Points, way: Points, degree: int, page_mm: tuple[float, float]) 
     kept = np.ones(len(at), dtype=bool)
     terms = np.zeros((1, 2))
     for _ in range(4):
-        powers = _powers(at[kept], degree, page_mm)
-        ridge = _RIDGE * np.eye(powers.shape[1])
+        terms_at = powers(at[kept], degree, page_mm)
+        ridge = _RIDGE * np.eye(terms_at.shape[1])
         ridge[:3, :3] = 0.0  # shift and tilt are not held back
-        terms = np.asarray(np.linalg.solve(powers.T @ powers + ridge, powers.T @ way[kept]), dtype=np.float64)
-        off = np.linalg.norm(way - _powers(at, degree, page_mm) @ terms, axis=-1)
+        terms = np.asarray(np.linalg.solve(terms_at.T @ terms_at + ridge, terms_at.T @ way[kept]), dtype=np.float64)
+        off = np.linalg.norm(way - powers(at, degree, page_mm) @ terms, axis=-1)
         scale = 1.4826 * float(np.median(off[kept])) + 0.01
         now = off < _FAR * scale
         if (now == kept).all() or now.sum() < _FEWEST_FOR[degree]:
             break
         kept = now
     return _Bend(degree, terms, page_mm)
-
-
-def _powers(points: Points, degree: int, page_mm: tuple[float, float]) -> Points:
-    """The products of powers of x and y up to a degree, (n, terms), of places on the page scaled to −1 … 1."""
-    x = 2 * points[:, 0] / page_mm[0] - 1
-    y = 2 * points[:, 1] / page_mm[1] - 1
-    exponents = [(i, total - i) for total in range(degree + 1) for i in range(total, -1, -1)]
-    return np.stack([x**i * y**j for i, j in exponents], axis=-1)
 
 
 def _grid(layout: Layout, every: float) -> Points:

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.reflectance.colorimetry import decode_srgb
 from tidy_tinder.core.sheet.flattening import PX_PER_MM, FlatPage
 from tidy_tinder.core.sheet.layout import Box, LayoutKind
+from tidy_tinder.core.sheet.surface import powers
 
 Light: TypeAlias = NDArray[np.float64]
 
@@ -34,22 +35,22 @@ _DARKEST = 1e-5
 @dataclass(frozen=True)
 class LightField:
     """Light of bare paper at any place. sites: (n, 2) in mm; seen: (n, 3) in linear light; weight: (n,), how much each
-    counts; terms: (15, 3) of the polynomial in the logarithm.
+    counts; terms: (15, 3) of the polynomial in the logarithm; left: (n, 3), what it leaves of each.
     """
 
     sites: Light
     seen: Light
     weight: Light
     terms: Light
+    left: Light
     page_mm: tuple[float, float]
 
     def at(self, points_mm: Light) -> Light:
         """The light of bare paper at places (n, 2) in mm: (n, 3), linear, 1 the most that the camera can say."""
-        smooth = _powers(points_mm, self.page_mm) @ self.terms
-        left = np.log(np.maximum(self.seen, _DARKEST)) - _powers(self.sites, self.page_mm) @ self.terms
+        smooth = powers(points_mm, _DEGREE, self.page_mm) @ self.terms
         far = ((points_mm[:, None] - self.sites[None]) ** 2).sum(-1)
         near = np.exp(-far / (2 * _SIGMA_MM**2)) * self.weight
-        local = near @ left / (near.sum(-1, keepdims=True) + _OWN_WORD)
+        local = near @ self.left / (near.sum(-1, keepdims=True) + _OWN_WORD)
         return np.asarray(np.exp(smooth + local), dtype=np.float64)
 
     @property
@@ -74,8 +75,9 @@ def light_of(flat: FlatPage) -> LightField:
         seen.append(linear.mean(0))
         uneven.append(float(linear.mean(-1).std() / max(linear.mean(), _DARKEST)))
     weight = 1 / (1 + (np.array(uneven) / _UNEVEN) ** 2)
-    terms = _fitted(sites, np.log(np.maximum(np.array(seen), _DARKEST)), weight, layout.page_mm)
-    return LightField(sites, np.array(seen), weight, terms, layout.page_mm)
+    at_sites, logs = powers(sites, _DEGREE, layout.page_mm), np.log(np.maximum(np.array(seen), _DARKEST))
+    terms = _fitted(at_sites, logs, weight)
+    return LightField(sites, np.array(seen), weight, terms, logs - at_sites @ terms, layout.page_mm)
 
 
 def linear_part(flat: FlatPage, box: Box) -> Light:
@@ -85,15 +87,8 @@ def linear_part(flat: FlatPage, box: Box) -> Light:
     return np.asarray(decode_srgb(flat.image[top:bottom, left:right] / 255.0), dtype=np.float64)
 
 
-def _fitted(sites: Light, logs: Light, weight: Light, page_mm: tuple[float, float]) -> Light:
-    powers = _powers(sites, page_mm)
-    ridge = _RIDGE * np.eye(powers.shape[1])
+def _fitted(at_sites: Light, logs: Light, weight: Light) -> Light:
+    ridge = _RIDGE * np.eye(at_sites.shape[1])
     ridge[0, 0] = 0.0  # the level itself is not held back
-    weighted = powers * weight[:, None]
-    return np.asarray(np.linalg.solve(powers.T @ weighted + ridge, weighted.T @ logs), dtype=np.float64)
-
-
-def _powers(points: Light, page_mm: tuple[float, float]) -> Light:
-    x, y = 2 * points[:, 0] / page_mm[0] - 1, 2 * points[:, 1] / page_mm[1] - 1
-    exponents = [(i, total - i) for total in range(_DEGREE + 1) for i in range(total, -1, -1)]
-    return np.stack([x**i * y**j for i, j in exponents], axis=-1)
+    weighted = at_sites * weight[:, None]
+    return np.asarray(np.linalg.solve(at_sites.T @ weighted + ridge, weighted.T @ logs), dtype=np.float64)

@@ -15,6 +15,7 @@ from tidy_tinder.core.quantities import check_lab
 from tidy_tinder.core.vocabulary import LONGEST_PENCIL_MM, SHORTEST_NEW_PENCIL_MM, Effect, Opacity, PrintedOpacity
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import charted_colours, colour_named, entry_of
+from tidy_tinder.services.collection.held import refuse_if_held
 from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
@@ -102,7 +103,7 @@ def remove_range(collection: Collection, range_id: int) -> Changed:
         line = _range(session, range_id)
         relabel(session, f"Range {line.name} removed")
         colours = list(session.scalars(select(Colour).where(Colour.range_id == range_id)))
-        _refuse_if_held(session, [c.id for c in colours], f"The range {line.name}")
+        refuse_if_held(session, _HOLDS, [c.id for c in colours], f"The range {line.name}")
         sets = list(session.scalars(select(BoxedSet).where(BoxedSet.range_id == range_id)))
         for boxed in sets:
             _delete_set(session, boxed)
@@ -141,7 +142,7 @@ def remove_colour(collection: Collection, colour_id: int) -> Changed:
     """Remove a colour from its chart; refused, with the reason, where anything hangs on it."""
     with writing(collection, "Colour removed") as session:
         name = colour_named(session, colour_id)
-        _refuse_if_held(session, [colour_id], name)
+        refuse_if_held(session, _HOLDS, [colour_id], name)
         _delete_colours(session, [session.get_one(Colour, colour_id)])
         relabel(session, f"{name} removed from the chart")
         return changed(session)
@@ -219,17 +220,6 @@ def _colour_values(session: Session, range_id: int, wanted: ColourAs, own: Colou
         "code": code, "name": name, "lab_L": L, "lab_a": a, "lab_b": b, "chart_source": source,
         "opacity": wanted.opacity, "lightfastness": " ".join(wanted.lightfastness.split()), "effect": wanted.effect,
     }  # fmt: skip
-
-
-def _refuse_if_held(session: Session, colour_ids: Sequence[int], what: str) -> None:
-    """Raise RefusedError with all that hangs on these colours."""
-    reasons = []
-    for column, one, many in _HOLDS:
-        count = session.scalar(select(func.count()).where(column.in_(colour_ids))) or 0
-        if count:
-            reasons.append(f"{count} {one if count == 1 else many}")
-    if reasons:
-        raise RefusedError(f"{what} stays: on it hang {', '.join(reasons)}. Remove those first.")
 
 
 def _delete_colours(session: Session, colours: Sequence[Colour]) -> None:
