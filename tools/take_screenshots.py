@@ -65,7 +65,6 @@ def _take(page: Page) -> None:
     keep("tidy-vellum")
     for _ in range(3):
         page.press("]")
-    keep("tidy-buff")
     for _ in range(2):
         page.press("]")
     page.press("w")
@@ -95,6 +94,21 @@ def _take(page: Page) -> None:
     resize(page.driver, 390, 800)
     page.go("/recipes/1")
     keep("recipe-phone")
+
+
+def _take_photos(page: Page, keep: Callable[[str], None]) -> None:
+    """A page photographed by the simulated camera, as it is looked through."""
+    sheets = page.driver.current_url
+    page.field("Printed on").send_keys("Hot")
+    page.click("Make this sheet")
+    page.until_text("Hot-pressed board made", "footer")
+    page.click("Photos of it")
+    page.click("Photograph it")
+    WebDriverWait(page.driver, 60).until(lambda d: "colours told" in d.find_element(By.CSS_SELECTOR, "main").text)
+    page.quiet()
+    keep("photos")
+    page.driver.get(sheets)
+    page.until_text("Print: PDF", "main")
 
 
 def _take_layered(page: Page, keep: Callable[[str], None]) -> None:
@@ -158,6 +172,7 @@ def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
     page.go("/swatches/sheets")
     page.click("Make this sheet")
     page.until_text("Print: PDF", "main")
+    _take_photos(page, keep)
     page.quiet()
     keep("sheets")
     page.go("/swatches/papers/2/first")

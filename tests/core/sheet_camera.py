@@ -21,13 +21,22 @@ from tidy_tinder.formats.sheet_pdf import sheet_pdf
 
 PX = 12  # pixels a mm of the rendered page
 Points = NDArray[np.float64]
+BLACK_INK = 0.035
+"""Light that printed black sends back, as a share of bare paper."""
+
+
+def grey_share(black: float) -> float:
+    """Light of a printed grey, as a share of bare paper: as the renderer draws it, with ink that is not quite black."""
+    return BLACK_INK + (1 - BLACK_INK) * float(_linear(np.array([round(255 * (1 - black))], dtype=np.uint8))[0])
 
 
 @dataclass(frozen=True)
 class Shot:
     """How a photo is taken. tilt and turn in degrees; curl: how far the middle of the page rises, in mm; fill: how much
     of the picture's height the page takes; blur in mm; noise in levels; shade: how dark the far side is, 0 to 1;
-    shadow: how much light a soft shadow over the right third takes; lamp: light of white paper in each channel.
+    shadow: how much light a soft shadow over the right third takes; lamp: light of white paper in each channel;
+    contrast: how much of an S the camera's curve has, 0 to 1; shine: light that a lamp's reflection adds at the middle
+    of the page, over a spot of 25 mm; quality: of the JPEG.
     """
 
     tilt: float = 0.0
@@ -39,6 +48,9 @@ class Shot:
     shade: float = 0.0
     shadow: float = 0.0
     lamp: tuple[float, float, float] = (0.70, 0.70, 0.70)
+    contrast: float = 0.0
+    shine: float = 0.0
+    quality: int = 92
     height: int = 3000
     width: int = 2250
 
@@ -54,15 +66,28 @@ def rendered(layout: Layout) -> NDArray[np.uint8]:
 Colours = Mapping[tuple[int, Pressure], tuple[float, float, float]]
 
 
-def coloured(layout: Layout, colours: Colours) -> NDArray[np.float32]:
-    """The page in linear light, with cells coloured in: (index, pressure) to linear RGB as a share of the paper's."""
-    image = _linear(rendered(layout))
+def coloured(
+    layout: Layout, colours: Colours, art: tuple[float, float, float] = (1.0, 1.0, 1.0), tooth: float = 0.0
+) -> NDArray[np.float32]:
+    """The page in linear light, with cells coloured in: (index, pressure) to linear RGB as a share of the paper's.
+
+    art: what lies in a frame's windows, likewise; tooth: how uneven the strokes are, as a share.
+    """
+    image = BLACK_INK + (1 - BLACK_INK) * _linear(rendered(layout))
+    grain = np.random.default_rng(7).normal(0, 1, image.shape[:2]).astype(np.float32)
+    grain = 1 + tooth * cv2.GaussianBlur(grain, (0, 0), 1.6)[..., None] * 5
+    for window in layout.windows:
+        rows = slice(round(window.y * PX), round(window.bottom * PX))
+        image[rows, round(window.x * PX) : round(window.right * PX)] = np.array(art, dtype=np.float32)
     for cell in layout.cells:
         for zone in cell.zones:
             if (cell.index, zone.pressure) in colours:
                 box = zone.box
                 rows = slice(round(box.y * PX), round(box.bottom * PX))
-                image[rows, round(box.x * PX) : round(box.right * PX)] = colours[cell.index, zone.pressure]
+                columns = slice(round(box.x * PX), round(box.right * PX))
+                image[rows, columns] = (
+                    np.array(colours[cell.index, zone.pressure], dtype=np.float32) * grain[rows, columns]
+                )
     return image
 
 
@@ -81,8 +106,16 @@ def _encoded(linear: NDArray[np.float32]) -> NDArray[np.float32]:
 class Camera:
     """One camera over one page."""
 
-    def __init__(self, layout: Layout, shot: Shot, colours: Colours | None = None) -> None:
+    def __init__(
+        self,
+        layout: Layout,
+        shot: Shot,
+        colours: Colours | None = None,
+        art: tuple[float, float, float] = (1.0, 1.0, 1.0),
+        tooth: float = 0.0,
+    ) -> None:
         self._layout, self._shot, self._colours = layout, shot, colours or {}
+        self._art, self._tooth = art, tooth
         self._width, self._height = layout.page_mm
 
     def places(self, points_mm: Points) -> Points:
@@ -112,7 +145,9 @@ class Camera:
         shift = np.array([[1, 0, -(step - 1) / 2], [0, 1, -(step - 1) / 2]])
         whole = cv2.warpAffine(whole, shift, size, borderMode=cv2.BORDER_REPLICATE)[: shot.height, : shot.width]
         table = (0.09, 0.07, 0.05)
-        page_light = coloured(self._layout, self._colours)
+        page_light = coloured(self._layout, self._colours, self._art, self._tooth)
+        if shot.shine:
+            page_light = page_light + self._shine()
         image = cv2.remap(page_light, whole[..., 0], whole[..., 1], cv2.INTER_LINEAR, borderValue=table)
         sigma = shot.blur * shot.fill * shot.height / self._height
         light = np.asarray(cv2.GaussianBlur(image, (0, 0), sigma), dtype=np.float32)
@@ -120,10 +155,19 @@ class Camera:
         across = np.linspace(0, 1, shot.width, dtype=np.float32)
         edge = 1 / (1 + np.exp(-(across - 0.66) / 0.02))
         light *= ((1 - shot.shade * across) * (1 - shot.shadow * edge))[:, None].astype(np.float32)
-        levels = 255 * _encoded(light) + np.random.default_rng(seed).normal(0, shot.noise, light.shape)
-        shown = np.clip(np.round(levels), 0, 255).astype(np.uint8)
-        _, packed = cv2.imencode(".jpg", shown, [cv2.IMWRITE_JPEG_QUALITY, 92])
+        shown = _encoded(light)
+        shown = (1 - shot.contrast) * shown + shot.contrast * shown**2 * (3 - 2 * shown)
+        levels = 255 * shown + np.random.default_rng(seed).normal(0, shot.noise, light.shape)
+        picture = np.clip(np.round(levels), 0, 255).astype(np.uint8)
+        _, packed = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, shot.quality])
         return np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), dtype=np.uint8)
+
+    def _shine(self) -> NDArray[np.float32]:
+        """What a lamp's reflection adds, (height, width, 1): a spot that fades within 25 mm."""
+        height, width = rendered(self._layout).shape[:2]
+        y, x = np.mgrid[0:height, 0:width].astype(np.float32) / PX
+        far = np.hypot(x - self._width / 2, y - self._height / 2)
+        return np.asarray(self._shot.shine * np.exp(-((far / 12.5) ** 2)), dtype=np.float32)[..., None]
 
     def _looked_up(self, wanted: Points) -> Points:
         """The points of the page that come to lie at these pixels: Newton's way, by differences."""

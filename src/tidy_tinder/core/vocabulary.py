@@ -144,3 +144,23 @@ MOST_PAPER_LAYERS = 40
 
 LONGEST_PENCIL_MM = 400
 SHORTEST_NEW_PENCIL_MM = 20
+
+
+class Blacks(StrEnum):
+    """Whether a drawing uses black pencils."""
+
+    ALLOWED = "allowed"
+    SPARINGLY = "sparingly"
+    NONE = "none"
+
+
+class WorkOrder(StrEnum):
+    """In which order of value a drawing is worked."""
+
+    LIGHT_TO_DARK = "light to dark"
+    DARK_FIRST = "dark first"
+    MIDDLE_OUT = "middle out"
+
+
+# A drawing's sides in mm: from a miniature to a large sheet.
+SMALLEST_DRAWING_MM, LARGEST_DRAWING_MM = 40, 1500

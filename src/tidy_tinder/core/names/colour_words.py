@@ -17,6 +17,8 @@ Span: TypeAlias = tuple[float, float]
 _ANY: Span = (0.0, 1000.0)
 # A grey has less chroma than this; a grey that leans to a hue has up to the second.
 _GREY_BELOW, _GREYED_BELOW, _GREYED_FROM = 10.0, 25.0, 4.0
+# Darker than this a grey is called black.
+_BLACK_TO = 1.6
 # From here on a grey is called warm, up to here cool: along the orange–blue axis.
 _LEANS = 1.0
 
@@ -126,3 +128,16 @@ def _within(span: Span, asked: Span) -> Span:
     """What is in both spans; what was asked for where they have nothing in common: a “vivid brown” is still vivid."""
     low, high = max(span[0], asked[0]), min(span[1], asked[1])
     return (low, high) if low < high else asked
+
+
+def colour_noun(value: float, chroma: float, hue: float) -> str:
+    """The plain word whose region a colour lies deepest in: “ochre”, “grey”; value: Munsell, hue: degrees."""
+    if chroma < _GREY_BELOW:
+        return "white" if value >= _NEUTRALS["white"].value[0] else "black" if value <= _BLACK_TO else "grey"
+    inside = {
+        word: off for word in _HUES if (off := _hued([word], greyed=False).apart(value, chroma, hue, 0.0)) is not None
+    }
+    if inside:
+        return min(inside, key=lambda word: inside[word])
+    # Between the regions: the nearest hue, whatever its value and chroma.
+    return min(_HUES, key=lambda word: abs((hue - _HUES[word].centre + 180.0) % 360.0 - 180.0))

@@ -108,6 +108,11 @@ def linear_rgb_to_lab(rgb: ArrayLike) -> Lab:
     return xyz_to_lab(np.asarray(rgb, dtype=np.float64) @ _RGB_TO_XYZ.T)
 
 
+def linear_rgb_to_xyz_matrix() -> NDArray[np.float64]:
+    """(3, 3): XYZ = M @ linear-light sRGB."""
+    return _RGB_TO_XYZ.copy()
+
+
 def encode_srgb(linear: ArrayLike) -> SRGB:
     """Encoded sRGB of linear light, clipped to what the screen can show (IEC 61966-2-1)."""
     c = np.clip(np.asarray(linear, dtype=np.float64), 0.0, 1.0)

@@ -33,3 +33,9 @@ class TooSmallError(NotReadableError):
     """The page has too few pixels."""
 
     title = "The page is too small in the picture"
+
+
+class RefusedPageError(NotReadableError):
+    """The page is found, and its picture is not good enough; the detail is the advice of every gate that refuses."""
+
+    title = "The picture is not good enough"

@@ -8,7 +8,7 @@ refined at full size.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -53,12 +53,32 @@ class FoundPage:
         return _through(self.to_picture, points_mm)
 
 
-def find_page(grey: Picture, layout: Layout) -> FoundPage:
-    """Find a page of this layout in a grey picture (height, width).
+def markers_in(grey: Picture) -> dict[int, Points]:
+    """The corners (4, 2) of every marker in a grey picture, by its number, in pixels."""
+    return _markers(grey)
+
+
+def page_among(seen: Mapping[int, Points], layouts: Sequence[Layout]) -> Layout:
+    """Of the pages of a set, the one whose markers are seen; the first one where none are, to be told why.
+
+    Raises WrongPageError where they are those of a page that the set does not have.
+    """
+    slots = Counter(number // MARKERS for number in seen)
+    slot, count = slots.most_common(1)[0] if slots else (layouts[0].slot, 0)
+    for layout in layouts:
+        if layout.slot == slot:
+            return layout
+    if count >= FEWEST_MARKERS:
+        raise WrongPageError(f"This is page {slot + 1} of another set; this one has {len(layouts)}. Choose its sheet.")
+    return layouts[0]
+
+
+def find_page(grey: Picture, layout: Layout, markers: dict[int, Points] | None = None) -> FoundPage:
+    """Find a page of this layout in a grey picture (height, width). markers: as `markers_in` found them, if it did.
 
     Raises NoSheetError, MirroredError, TooSmallError; WrongPageError where the markers are those of another page.
     """
-    seen = _markers(grey)
+    seen = _markers(grey) if markers is None else markers
     wanted = {m.number for m in layout.markers}
     own = {number: corners for number, corners in seen.items() if number in wanted}
     if len(own) < FEWEST_MARKERS:

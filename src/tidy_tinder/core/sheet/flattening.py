@@ -13,6 +13,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
+from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE, CameraSpace
 from tidy_tinder.core.sheet.finding import FoundPage, Picture, Points
 from tidy_tinder.core.sheet.layout import Layout
 from tidy_tinder.core.sheet.surface import powers
@@ -36,7 +37,7 @@ Flat: TypeAlias = NDArray[np.uint8]
 class FlatPage:
     """A page made flat. image: (height, width, channels) at PX_PER_MM; dots: on how many printed dots the surface
     rests, of how many there are; curl_mm: the farthest that the page lay from its plane; off_mm: how far the dots then
-    lie from where they should, root mean square.
+    lie from where they should, root mean square; space: what the picture's numbers stand for.
     """
 
     found: FoundPage
@@ -45,6 +46,7 @@ class FlatPage:
     dots_in_all: int
     curl_mm: float
     off_mm: float
+    space: CameraSpace = SRGB_SPACE
 
 
 @dataclass(frozen=True)
@@ -61,7 +63,7 @@ class _Bend:
         return way
 
 
-def flatten(picture: NDArray[np.uint8], found: FoundPage) -> FlatPage:
+def flatten(picture: NDArray[np.uint8], found: FoundPage, space: CameraSpace = SRGB_SPACE) -> FlatPage:
     """Bring a picture (height, width, 3) in which a page was found to that page's millimetres."""
     layout = found.layout
     true = np.array(layout.dots)
@@ -83,6 +85,7 @@ def flatten(picture: NDArray[np.uint8], found: FoundPage) -> FlatPage:
         dots_in_all=len(true),
         curl_mm=float(np.linalg.norm(bend.at(edge), axis=-1).max()),
         off_mm=float(np.sqrt((off**2).sum(-1).mean())) if len(off) else 0.0,
+        space=space,
     )
 
 

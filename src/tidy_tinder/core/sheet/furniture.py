@@ -19,9 +19,9 @@ PAGE_SLOTS = 31
 CODE = 14.0
 DOT = 1.2
 
-_RAMP_BLACK = (0.15, 0.30, 0.50, 0.70, 0.85, 1.0)
+RAMP_BLACK = (0.15, 0.30, 0.50, 0.70, 0.85, 1.0)
 _RAMP_PATCH = (8.0, 9.0)
-RAMP_WIDTH = _RAMP_PATCH[0] * len(_RAMP_BLACK)
+RAMP_WIDTH = _RAMP_PATCH[0] * len(RAMP_BLACK)
 RAMP_HEIGHT = _RAMP_PATCH[1]
 
 
@@ -59,7 +59,7 @@ def ramp_at(first: tuple[float, float], second: tuple[float, float]) -> tuple[Gr
     """The ramp twice, from these upper left corners on: once with the palest first and once with the darkest first, so
     that a light from one side does not fall on both alike.
     """
-    return (*_one_ramp(first, _RAMP_BLACK), *_one_ramp(second, tuple(reversed(_RAMP_BLACK))))
+    return (*_one_ramp(first, RAMP_BLACK), *_one_ramp(second, tuple(reversed(RAMP_BLACK))))
 
 
 def _one_ramp(corner: tuple[float, float], steps: tuple[float, ...]) -> tuple[GreyPatch, ...]:

@@ -5,13 +5,16 @@ The bounds are those of design page 6-sheet. Darkness is judged first: what is d
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.reflectance.colorimetry import encode_srgb
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.reflectance.colorimetry import encode_srgb, linear_rgb_to_lab
+from tidy_tinder.core.sheet.cells import FULL, CellLight
 from tidy_tinder.core.sheet.finding import USUAL_MARKERS, USUAL_PX_PER_MM
 from tidy_tinder.core.sheet.flattening import PX_PER_MM, FlatPage
 from tidy_tinder.core.sheet.layout import Box
@@ -27,6 +30,9 @@ class Gate(StrEnum):
     BRIGHTNESS = "brightness"
     SHARPNESS = "sharpness"
     LIGHT = "light"
+    SHADOW = "shadow"
+    BARE = "bare"
+    LYING = "lying"
 
 
 _ADVICE = {
@@ -36,6 +42,9 @@ _ADVICE = {
     Gate.BRIGHTNESS: "Too bright; lower the exposure.",
     Gate.SHARPNESS: "Too blurred: wipe the lens, hold still, tap on the page to focus.",
     Gate.LIGHT: "Uneven light or a shadow: turn the page or move the lamp.",
+    Gate.SHADOW: "A shadow lies over the page: step aside, or move the lamp.",
+    Gate.BARE: "The two bare windows differ: the light is uneven, or one of them is not bare.",
+    Gate.LYING: "The page does not lie flat: press it down, or lay the frame on anew.",
 }
 # Level of bare paper in the picture, 0 to 255.
 DARK = (120.0, 75.0)
@@ -44,8 +53,16 @@ CLIPPED = (0.05, 0.25)
 # Width of an edge from 10 to 90 %, in mm.
 BLURRED = (0.6, 0.95)
 UNEVEN = 2.0
-_FULL = 254  # of 255
+# Steepest step of the light, as a share of it in a millimetre: a lamp at the side makes .004 at a ratio of 2 over a
+# page (ln 2 / 200 mm), the soft edge of a hand's shadow that takes a third of the light over 20 mm three to four times
+# as much.
+STEEP = 0.009
+# How far a frame's two bare windows part, in ΔE00.
+PARTED = 1.0
+# How far the dots lie from where they should once the page is flat, in mm.
+OFF = 0.35
 # How an edge of a marker is looked at, in mm: so far out on the paper, so far into its border, away from its corners.
+_OFFICE = 0.85  # light of ordinary paper, as a share of a perfect white: only differences are asked for
 _REACH, _INK, _FROM_CORNER = 2.0, 1.2, 2.0
 
 
@@ -77,8 +94,8 @@ class Quality:
         return any(finding.refused for finding in self.findings)
 
 
-def quality_of(flat: FlatPage, light: LightField) -> Quality:
-    """Judge a page that was made flat, with the light on it."""
+def quality_of(flat: FlatPage, light: LightField, bare: Mapping[int, CellLight] | None = None) -> Quality:
+    """Judge a page that was made flat, with the light on it. bare: the cells of a frame that stay art paper."""
     level = float(np.median(255 * encode_srgb(light.seen.max(-1))))
     clipped = _clipped(flat)
     edge = _edge_mm(flat)
@@ -90,6 +107,9 @@ def quality_of(flat: FlatPage, light: LightField) -> Quality:
         (Gate.BRIGHTNESS, clipped, clipped > CLIPPED[0], clipped > CLIPPED[1]),
         (Gate.SHARPNESS, edge, edge > BLURRED[0], edge > BLURRED[1]),
         (Gate.LIGHT, light.ratio, light.ratio > UNEVEN, False),
+        (Gate.SHADOW, light.steepest, light.steepest > STEEP, False),
+        (Gate.BARE, parted := _parted(bare or {}), parted > PARTED, False),
+        (Gate.LYING, flat.off_mm, flat.off_mm > OFF, False),
     )
     findings = tuple(
         Finding(gate, float(value), refused, _ADVICE[gate]) for gate, value, told, refused in bounds if told
@@ -99,12 +119,21 @@ def quality_of(flat: FlatPage, light: LightField) -> Quality:
     return Quality(level, clipped, edge, light.ratio, findings)
 
 
+def _parted(bare: Mapping[int, CellLight]) -> float:
+    """How far the bare windows part, in ΔE00, as if the camera's colours were the eye's."""
+    shares = [np.mean([zone.share for zone in cell.zones.values()], axis=0) for cell in bare.values()]
+    if len(shares) < 2:
+        return 0.0
+    labs = [linear_rgb_to_lab(np.clip(_OFFICE * share, 1e-4, None)) for share in shares]
+    return float(delta_e_2000(labs[0], labs[-1]))
+
+
 def _clipped(flat: FlatPage) -> float:
     """Share of the bare places' pixels of which a channel is full."""
     full = whole = 0
     for site in flat.found.layout.light_sites:
         pixels = _pixels(flat, site)
-        full += int((pixels >= _FULL).any(-1).sum())
+        full += int((pixels >= FULL).any(-1).sum())
         whole += pixels.shape[0] * pixels.shape[1]
     return full / max(whole, 1)
 

@@ -24,6 +24,7 @@ class Basis(StrEnum):
     """What a comparison rests on; the value is the word used in the interface and in files."""
 
     PAPER = "measured on this paper"
+    PHOTO = "measured by photo on this paper"
     PREDICTED = "predicted on this paper"
     CHART = "by chart, not on this paper"
 
@@ -49,9 +50,9 @@ class Known:
     """What is known of one colour for a comparison.
 
     key: the caller's identity of it. on_paper: Lab (3,) of its mark on the paper at the pressure and
-    layers in question, or None. band: the ΔE00 within which nine of ten lie if that mark is predicted, None
-    where it was measured. chart: Lab (3,) of its chart value, or None. ordinary: False for a metallic, neon or pearl
-    pencil.
+    layers in question, or None. band: the ΔE00 within which nine of ten lie if that mark is predicted, or, with
+    by_photo, was measured by photo; None where a reader measured it. chart: Lab (3,) of its chart value, or None.
+    ordinary: False for a metallic, neon or pearl pencil.
     """
 
     key: int
@@ -59,6 +60,7 @@ class Known:
     chart: Lab | None
     ordinary: bool = True
     band: float | None = None
+    by_photo: bool = False
 
 
 @dataclass(frozen=True)
@@ -138,16 +140,17 @@ BELIEVED = 1.28 / 2.5
 
 def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int | None) -> tuple[Offer, ...]:
     """The list of marks on this paper, with bands and ties."""
-    bands = {c.key: c.band for c in side}
+    bands, by_key = {c.key: c.band for c in side}, {c.key: c for c in side}
     offers = _ranked(wanted.on_paper, [(c.key, c.on_paper) for c in side], Basis.PAPER, closest, limit)
     tied = [_tied(offers[0], offer, bands) for offer in offers]
     banded = []
     for place, offer in enumerate(offers):
         band = bands[offer.key]
-        predicted = band is not None or wanted.band is not None
-        plus_minus = float(np.hypot(band or 0.0, wanted.band or 0.0)) if predicted else None
+        unsure = band is not None or wanted.band is not None
+        plus_minus = float(np.hypot(band or 0.0, wanted.band or 0.0)) if unsure else None
         tie = tied[place] if place else any(tied[1:])
-        basis = Basis.PREDICTED if predicted else Basis.PAPER
+        predicted = any(known.band is not None and not known.by_photo for known in (wanted, by_key[offer.key]))
+        basis = Basis.PREDICTED if predicted else Basis.PHOTO if unsure else Basis.PAPER
         banded.append(replace(offer, basis=basis, plus_minus=plus_minus, tie=tie))
     return tuple(banded)
 

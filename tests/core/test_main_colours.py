@@ -1,0 +1,87 @@
+"""The main colours of pictures: ends, planted accents, body; the same answer again and for a crop."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from tests.core.painted_scenes import as_jpeg, as_lab_image, ends_of, painted_scene, photograph, with_accents
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.reference.main_colours import COLOURS_SIDE, MainColours, Part, main_colours
+from tidy_tinder.core.reference.working import Pixels, light_of
+from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
+
+
+def colours_of(pixels: Pixels, count: int = 12) -> MainColours:
+    return main_colours(light_of(pixels, SRGB_SPACE, COLOURS_SIDE), count)
+
+
+def off(wanted: Lab, found: Lab) -> Lab:
+    """ΔE00 from each wanted colour to the nearest found."""
+    return np.asarray(delta_e_2000(wanted[:, None], found[None]).min(axis=1))
+
+
+def test_scenes_give_up_their_ends_accents_and_body() -> None:
+    """The goals of 7-reference, on eight scenes; all of them stand in docs/benchmarks.md beside k-means."""
+    scenes = [painted_scene(seed) for seed in range(8)]
+    found = [colours_of(scene.pixels).lab for scene in scenes]
+    ends, accents, body = (
+        np.concatenate([off(getattr(s, part), f) for s, f in zip(scenes, found, strict=True)])
+        for part in ("ends", "accents", "body")
+    )
+    assert (ends <= 5).all()
+    assert (accents <= 5).mean() >= 0.90
+    assert (body <= 5).mean() >= 0.72
+
+
+@pytest.mark.parametrize("name", ["skimage/astronaut.png", "sklearn/china.jpg", "sklearn/flower.jpg"])
+def test_accents_planted_in_photographs_are_found(name: str) -> None:
+    pixels, accents = with_accents(photograph(name), seed=4)
+    found = colours_of(pixels).lab
+    assert (off(accents, found) <= 5).all()
+    assert (off(ends_of(as_lab_image(pixels)), found) <= 5).all()
+
+
+def test_a_crop_and_a_jpeg_change_little() -> None:
+    pixels = photograph("skimage/coffee.png")
+    first, second = colours_of(pixels).lab, colours_of(as_jpeg(pixels[8:-8, 12:-12], 80)).lab
+    assert np.median(off(first, second)) <= 1.5
+
+
+def test_the_same_picture_has_the_same_answer() -> None:
+    pixels = painted_scene(3).pixels
+    first, second = colours_of(pixels), colours_of(pixels)
+    assert np.array_equal(first.lab, second.lab)
+    assert np.array_equal(first.nearest, second.nearest)
+
+
+def test_colours_come_from_light_to_dark_each_with_its_share_and_a_place_that_shows_it() -> None:
+    pixels = painted_scene(5).pixels
+    found = colours_of(pixels, 10)
+    assert (np.diff(found.lab[:, 0]) <= 0).all()
+    assert found.parts[0] is Part.LIGHTEST
+    assert found.parts[-1] is Part.DARKEST
+    assert found.shares.sum() == pytest.approx(1.0)
+    lab = as_lab_image(pixels)
+    for colour, (x, y) in zip(found.lab, found.places, strict=True):
+        there = lab[int(y * lab.shape[0]), int(x * lab.shape[1])]
+        assert delta_e_2000(colour, there) < 8
+
+
+def test_a_picture_of_one_colour_has_one() -> None:
+    flat = np.full((60, 80, 3), (120, 90, 60), dtype=np.uint8)
+    found = colours_of(flat)
+    assert len(found.lab) == 1
+    assert off(found.lab, as_lab_image(flat)[0, :1])[0] < 0.1
+
+
+def test_one_pixel_is_a_picture_too() -> None:
+    assert len(colours_of(np.full((1, 1, 3), 77, dtype=np.uint8)).lab) == 1
+
+
+@pytest.mark.parametrize("count", [3, 17])
+def test_counts_that_are_not_offered_are_refused(count: int) -> None:
+    with pytest.raises(OutOfRangeError, match="4 to 16"):
+        colours_of(np.zeros((4, 4, 3), dtype=np.uint8), count)
