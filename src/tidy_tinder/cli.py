@@ -18,6 +18,7 @@ _COMMANDS = {
     "backup": "archives:backup_command",
     "restore": "archives:restore_command",
     "reader": "reader:reader_command",
+    "photo": "photo:photo_command",
 }
 
 

@@ -12,10 +12,13 @@ DEFAULT_PORT = 8731
 
 @dataclass(frozen=True)
 class Settings:
-    """One start of the program: its data folder, and whether it shows the demo."""
+    """One start of the program: its data folder, whether it shows the demo, and the address of this computer that
+    phones reach, where it is not to be found by itself.
+    """
 
     data_dir: Path
     demo: bool = False
+    phones_on: str | None = None
 
     @property
     def database(self) -> Path:

@@ -14,7 +14,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from tests.browser.conftest import Server
-from tests.browser.page import WAIT_SECONDS, Page
+from tests.browser.page import WAIT_SECONDS, Page, wait
 
 pytestmark = pytest.mark.browser
 
@@ -173,3 +173,31 @@ def test_a_job_is_taken_up_after_a_restart(
     assert job["reused"] >= left["done"] - 24
     page.until_text("Oxlip")
     assert page.all("[data-trust=predicted]")
+
+
+_HELD = """
+const real = window.fetch;
+let held = false;
+window.fetch = async (...asked) => {
+  const answer = await real(...asked);
+  if (held || !String(asked[0]?.url ?? asked[0]).includes("/api/tidy?")) return answer;
+  held = true;
+  while (document.querySelector("[data-fitting=false]") === null) await new Promise((go) => setTimeout(go, 50));
+  return answer;
+};
+"""
+
+
+def test_marks_that_were_on_their_way_when_the_predictions_came_are_asked_for_again(page: Page) -> None:
+    """The first answer, made before the predictions, is held back in the browser until these are there."""
+    added = page.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": _HELD})
+    try:
+        page.go("/tidy")
+        page.one("[id^=colour-]")
+        name = "Quillfen Heron 106 Turnip Butter, not owned, predicted on Vellum board"
+        wait(page.driver).until(
+            lambda _: any(name in (e.get_attribute("aria-label") or "") for e in page.all("[id^=colour-]")),
+            "the marks stayed as they were before the predictions",
+        )
+    finally:
+        page.driver.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", added)

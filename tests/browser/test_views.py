@@ -41,6 +41,8 @@ VIEWS = (
     "/layering?laid=27:medium:1&laid=51:light:2&laid=182:heavy:1&solvent=yes",
     "/scraps",
     "/standins/20",
+    "/drawings",
+    "/reference",
     "/collection",
     "/nowhere",
 )

@@ -58,7 +58,7 @@ def test_nothing_written_is_no_change(stocked: Collection) -> None:
 
 
 def test_a_setting_leaves_the_version_of_the_collection(stocked: Collection) -> None:
-    from tidy_tinder.services.collection.preferences import set_closest
+    from tidy_tinder.services.collection.at_work import set_closest
 
     before = version(stocked)
     set_closest(stocked, "hue")

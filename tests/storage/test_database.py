@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sqlite3
 import threading
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -72,6 +73,36 @@ def test_migrating_with_data_keeps_the_data(demo_file: Path, tmp_path: Path) -> 
         assert connection.execute("SELECT count(*) FROM swatch").fetchone() == before
         assert connection.execute("PRAGMA foreign_key_check").fetchall() == []
     connection.close()
+
+
+def test_what_was_at_hand_becomes_the_first_drawing(demo_file: Path, tmp_path: Path) -> None:
+    """A collection of layout 0008 with a paper chosen, a tray and recipes."""
+    path = tmp_path / "collection.sqlite"
+    path.write_bytes(demo_file.read_bytes())
+    _step(path, "0008")
+    with closing(sqlite3.connect(path)) as connection, connection:
+        connection.execute("INSERT INTO tray_pencil (revision, colour_id) VALUES (1, 7), (1, 3)")
+        connection.execute("UPDATE setting SET value = '4' WHERE name = 'paper'")
+        connection.execute("INSERT INTO setting (revision, name, value) VALUES (1, 'closest', 'hue')")
+        recipes = connection.execute("SELECT count(*) FROM recipe").fetchone()
+    migrate(path)
+    with closing(sqlite3.connect(path)) as connection:
+        drawings = connection.execute("SELECT id, name, paper_id, closest, state FROM drawing").fetchall()
+        assert drawings == [(1, "First drawing", 4, "hue", "at work")]
+        assert connection.execute("SELECT value FROM setting WHERE name = 'drawing'").fetchone() == ("1",)
+        tray = connection.execute("SELECT colour_id, drawing_id FROM tray_pencil ORDER BY id").fetchall()
+        assert tray == [(7, 1), (3, 1)]
+        kept = connection.execute("SELECT count(*) FROM recipe WHERE drawing_id = 1").fetchone()
+        assert kept == recipes
+
+
+def test_where_nothing_was_at_hand_no_drawing_is_made(empty_file: Path, tmp_path: Path) -> None:
+    path = tmp_path / "collection.sqlite"
+    path.write_bytes(empty_file.read_bytes())
+    _step(path, "0008")
+    migrate(path)
+    with closing(sqlite3.connect(path)) as connection:
+        assert connection.execute("SELECT count(*) FROM drawing").fetchone() == (0,)
 
 
 def test_the_first_migration_can_be_taken_back(tmp_path: Path) -> None:

@@ -163,6 +163,7 @@ def test_an_unforeseen_error_shows_no_stack_trace(client: FlaskClient, monkeypat
 
 def test_every_error_of_ours_has_a_status() -> None:
     from tidy_tinder.core.errors import TidyTinderError
+    from tidy_tinder.formats.errors import UnreadableError
     from tidy_tinder.storage.errors import DatabaseTooNewError
 
     def leaves(kind: type[TidyTinderError]) -> list[type[TidyTinderError]]:
@@ -171,7 +172,7 @@ def test_every_error_of_ours_has_a_status() -> None:
     for kind in leaves(TidyTinderError):
         assert 400 <= status_of(kind("x")) < 600
         assert kind.title
-    assert status_of(DatabaseTooNewError("x")) == 422
+    assert status_of(DatabaseTooNewError("x")) == status_of(UnreadableError("x")) == 422
 
 
 def test_answers_are_never_kept_by_the_browser(client: FlaskClient) -> None:

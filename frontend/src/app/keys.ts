@@ -4,7 +4,8 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
     where: "Everywhere",
     keys: [
       ["/", "find a colour by code or name"],
-      ["1  2  4", "go to a station"],
+      ["1  2  3  4", "go to a station"],
+      ["d", "choose the drawing at hand"],
       ["[  ]", "paper before, paper after"],
       ["g", "all colours as values, in grey"],
       ["s", "mid grey or the paper behind marks"],
@@ -39,6 +40,29 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["a", "read the mark again"],
       ["x", "leave the mark out"],
       ["↑ ↓", "mark before, mark after"],
+    ],
+  },
+  {
+    where: "Photos of a sheet",
+    keys: [
+      ["← →", "cell before, cell after"],
+      ["t  l", "take it, leave it, and on"],
+    ],
+  },
+  {
+    where: "Reference",
+    keys: [
+      ["arrows", "move the loupe; with Shift a little"],
+      ["+  −", "widen it, narrow it"],
+      ["Enter", "pick what it sees"],
+      ["k", "find the main colours"],
+      ["← →", "pick before, pick after; space marks several"],
+      ["j  Del", "make one of them; drop them"],
+      ["i", "where the colour is in the picture"],
+      ["q  z  w", "squint, value zones, warm and cool"],
+      ["R  r", "upside down; grid"],
+      ["c", "the picture as it came"],
+      ["p", "the answer's pencils into the tray"],
     ],
   },
   {

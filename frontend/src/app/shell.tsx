@@ -1,11 +1,13 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { IconArchive, IconListDetails, IconPalette, IconPencil } from "@tabler/icons-react";
+import { IconArchive, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
 import { useCollection, useSettings, useUndo, type Context } from "../shared/queries/collection";
 import { Finder } from "../shared/ui/Finder";
 import { PaperPicker } from "../shared/ui/PaperPicker";
 import { onlyWatches, useFollowFitting } from "../features/predicting/queries";
+import { DrawingPicker } from "../features/drawings/DrawingPicker";
+import { PhonesOpen } from "../features/phones/PhonePanel";
 import { Tray } from "../features/tray/Tray";
 import { Failed } from "../shared/ui/Problem";
 import { Loading } from "../shared/ui/Loading";
@@ -13,7 +15,7 @@ import { Segments } from "../shared/ui/Segments";
 import { PaperGround } from "../shared/ui/surround";
 import { Help } from "./Help";
 import { useMainFocus } from "./focus";
-import { toggleGrey, toggleSurround, useView } from "./view";
+import { toggleGrey, toggleSurround, useView } from "../shared/view";
 import classes from "./shell.module.css";
 import { CLOSEST } from "../shared/vocabulary";
 import { useKeys } from "../shared/keys";
@@ -50,6 +52,7 @@ export function Shell() {
       <footer className={classes.footer}>
         {context !== undefined && <Tray paper={context.paper_id} />}
         <Fitting now={fitting} />
+        <PhonesOpen />
         <LastChange context={context} />
       </footer>
     </div>
@@ -74,6 +77,7 @@ function Rail({ context }: { context: Context | undefined }) {
   const stations = [
     { to: "/tidy", name: "Tidy", count: context?.owned, counted: "owned", Icon: IconPencil },
     { to: "/swatches", name: "Swatches", count: context?.waiting_marks, counted: context?.waiting_marks === 1 ? "mark waits to be read" : "marks wait to be read", Icon: IconPalette },
+    { to: "/reference", name: "Reference", count: context?.drawings, counted: context?.drawings === 1 ? "drawing at work" : "drawings at work", Icon: IconPhoto },
     {
       to: "/recipes", name: "Recipes", count: context?.recipes, counted: context?.recipes === 1 ? "recipe" : "recipes",
       Icon: IconListDetails,
@@ -104,6 +108,7 @@ function Rail({ context }: { context: Context | undefined }) {
 
 function ContextLine({ context }: { context: Context | undefined }) {
   const [help, setHelp] = useState(false);
+  const [choosing, setChoosing] = useState(false);
   const finder = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const settings = useSettings();
@@ -121,7 +126,9 @@ function ContextLine({ context }: { context: Context | undefined }) {
     "?": () => setHelp(true),
     "1": () => navigate("/tidy"),
     "2": () => navigate("/swatches"),
+    "3": () => navigate("/reference"),
     "4": () => navigate("/recipes"),
+    d: () => setChoosing(true),
     h: () => navigate("/layering"),
     "[": () => turn(-1),
     "]": () => turn(1),
@@ -134,6 +141,13 @@ function ContextLine({ context }: { context: Context | undefined }) {
     <header className={classes.top}>
       {context !== undefined && (
         <>
+          <DrawingPicker
+            context={context}
+            opened={choosing}
+            onOpened={setChoosing}
+            onAll={() => void navigate("/drawings")}
+            onNew={() => void navigate("/drawings?new")}
+          />
           <PaperPicker
             papers={context.papers}
             chosen={context.paper_id}

@@ -5,7 +5,7 @@ export type KeyMap = Readonly<Record<string, (event: KeyboardEvent) => void>>;
 /** True where a typed key belongs to what has the focus, not to a shortcut. */
 export function typing(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName) || (target instanceof HTMLInputElement && !/^(checkbox|radio|button|file)$/.test(target.type));
+  return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName) || (target instanceof HTMLInputElement && !/^(checkbox|radio|button|file|range)$/.test(target.type));
 }
 
 /** Single keys that work anywhere on the page, but never while a field has the focus or a dialog is open. */

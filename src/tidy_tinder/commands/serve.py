@@ -5,6 +5,7 @@ from __future__ import annotations
 import signal
 import socket
 from contextlib import ExitStack, closing
+from dataclasses import replace
 from pathlib import Path
 from types import FrameType
 from typing import NoReturn
@@ -23,9 +24,10 @@ from tidy_tinder.web.kept_answers import KeptAnswers
 @DEMO
 @port_option(DEFAULT_PORT)
 @DATA
-def serve(demo: bool, port: int, data: Path | None) -> None:
+@click.option("--phones-on", help="The address of this computer that phones reach, if it is not found by itself.")
+def serve(demo: bool, port: int, data: Path | None, phones_on: str | None) -> None:
     """Serve the application on this machine; the first line printed is its address."""
-    settings = settings_for(data, demo)
+    settings = replace(settings_for(data, demo), phones_on=phones_on)
     signal.signal(signal.SIGTERM, _stop)
     with closing(_listen(port)) as listener:
         _serve(settings, listener)

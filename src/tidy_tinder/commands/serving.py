@@ -14,7 +14,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
 from tidy_tinder.settings import Settings
 from tidy_tinder.web.app import create_app, run
-from tidy_tinder.web.endpoint import Application
+from tidy_tinder.web.endpoint import Application, close_devices, photo_reader_of, picture_opener_of
 from tidy_tinder.web.kept_answers import FIRST_ASKED, KeptAnswers
 
 _MOST_THREADS = 6
@@ -40,6 +40,7 @@ class Serving:
         try:
             answers = self._first_page()
         finally:
+            close_devices(self._app)
             self._collection.close()
         self._kept.keep(answers)
 
@@ -60,8 +61,10 @@ class Serving:
 def ready(settings: Settings) -> Serving:
     """Open the collection, begin to draw and to fit it, and put the application together."""
     collection = open_for(settings)
-    app = create_app(collection, demo=settings.demo)
-    # While the browser loads the page, its marks are drawn.
-    threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
+    app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
     collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
+    # While the browser loads the page, its marks are drawn: after it is kept fitted, or they would be fitted here too.
+    threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
+    photo_reader_of(app).begin()
+    picture_opener_of(app).begin()
     return Serving(collection, app, KeptAnswers(settings.database, settings.demo))

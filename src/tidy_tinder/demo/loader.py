@@ -13,8 +13,8 @@ from typing import Any
 
 from tidy_tinder.core.vocabulary import Finish, Ground, PencilState, Pressure, Source, Tooth
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_work import set_paper
 from tidy_tinder.services.collection.context import context
-from tidy_tinder.services.collection.preferences import set_paper
 from tidy_tinder.services.exchange.bulk import (
     NamedPencil,
     NamedSwatch,

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import select
-
 from tidy_tinder.core.marks.arranging import Gap, ladder_gaps
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.collection.at_work import drawing_at_hand, pulled_out, tray_at_hand
 from tidy_tinder.services.collection.cards import Card, cards_on
 from tidy_tinder.services.collection.chart import existing, named
 from tidy_tinder.services.collection.scene import Scene
@@ -37,7 +36,7 @@ def tray(collection: Collection, paper_id: int) -> TrayView:
     with collection() as session:
         scene = Scene.on(session, paper_id)
         cards = cards_on(session, scene.paper).by_id
-        pulled = [cards[i] for i in session.scalars(select(TrayPencil.colour_id).order_by(TrayPencil.id))]
+        pulled = [cards[i] for i in pulled_out(session)]
         valued = sorted((c for c in pulled if c.order), key=lambda c: -(c.order.value if c.order else 0.0))
         shown = (*valued, *(c for c in pulled if c.order is None))
         owning = tuple(scene.owning(c.colour.id) for c in shown)
@@ -51,12 +50,13 @@ def put_in_tray(collection: Collection, colour_ids: Sequence[int], into: bool) -
     """
     with writing(collection, "Tray") as session:
         colours = existing(session, colour_ids)
-        pulled = {row.colour_id: row for row in session.scalars(select(TrayPencil))}
+        pulled = {row.colour_id: row for row in session.scalars(tray_at_hand(session))}
         if into:
             new = [i for i in colours if i not in pulled]
             if len(pulled) + len(new) > MOST_IN_TRAY:
                 raise RefusedError(f"The tray holds {MOST_IN_TRAY} pencils. Take some out first.")
-            session.add_all(TrayPencil(colour_id=i) for i in new)
+            drawing = drawing_at_hand(session)
+            session.add_all(TrayPencil(drawing_id=drawing.id if drawing else None, colour_id=i) for i in new)
         else:
             for row in (pulled[i] for i in colours if i in pulled):
                 session.delete(row)
@@ -68,7 +68,7 @@ def put_in_tray(collection: Collection, colour_ids: Sequence[int], into: bool) -
 def empty_tray(collection: Collection) -> Changed | None:
     """Put everything back; one change, one undo."""
     with writing(collection, "Tray emptied") as session:
-        for row in session.scalars(select(TrayPencil)):
+        for row in session.scalars(tray_at_hand(session)):
             session.delete(row)
         made = changed(session)
         return made if made.rows else None

@@ -9,15 +9,19 @@ from flask import Flask, Response, request
 
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.web.collection.routes import api as collection_api
+from tidy_tinder.web.drawings.routes import api as drawings_api
 from tidy_tinder.web.endpoint import Application, committed_document, new_application
 from tidy_tinder.web.errors import ForbiddenOriginError, setup_errors
 from tidy_tinder.web.exchange.routes import api as exchange_api
 from tidy_tinder.web.guard import HEADERS, is_own
 from tidy_tinder.web.layering.routes import api as layering_api
 from tidy_tinder.web.papers.routes import api as papers_api
+from tidy_tinder.web.phones.routes import api as phones_api
+from tidy_tinder.web.photos.routes import api as photos_api
 from tidy_tinder.web.predicting.routes import api as predicting_api
 from tidy_tinder.web.reader.routes import api as reader_api
 from tidy_tinder.web.recipes.routes import api as recipes_api
+from tidy_tinder.web.reference.routes import api as reference_api
 from tidy_tinder.web.scraps.routes import api as scraps_api
 from tidy_tinder.web.sheets.routes import api as sheets_api
 from tidy_tinder.web.standins.routes import api as standins_api
@@ -30,13 +34,13 @@ _MOST_REQUEST_BYTES = 256_000_000
 
 _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
-    predicting_api, layering_api, scraps_api, sheets_api,
+    predicting_api, layering_api, scraps_api, sheets_api, photos_api, phones_api, drawings_api, reference_api,
 )  # fmt: skip
 
 
-def create_app(collection: Collection, demo: bool = False) -> Application:
-    """The whole application for one collection."""
-    app = new_application(collection)
+def create_app(collection: Collection, demo: bool = False, phones_on: str | None = None) -> Application:
+    """The whole application for one collection. phones_on: the address that phones reach, where it must be given."""
+    app = new_application(collection, phones_on)
     app.config["DEMO"] = demo
     app.config["MAX_CONTENT_LENGTH"] = _MOST_REQUEST_BYTES
     setup_errors(app)

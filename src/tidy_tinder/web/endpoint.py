@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import orjson
-from flask import Response, current_app
+from flask import Flask, Response, current_app
 from flask_openapi.blueprint import APIBlueprint
 from flask_openapi.models.file import FileStorage
 from flask_openapi.models.info import Info
@@ -17,15 +17,22 @@ from pydantic import BaseModel
 
 from tidy_tinder import __version__
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.exchange.backup import CollectionFiles
+from tidy_tinder.services.photos.reading import PhotoReader
 from tidy_tinder.services.reader import ReaderLink
+from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.web.errors import Problem, invalid_request
+from tidy_tinder.web.phone.let_in import Phones
 
 # How a view says that it takes a file.
 UploadedFile = FileStorage
 
 _COLLECTION = "tidy_tinder_collection"
 _READER = "tidy_tinder_reader"
+_PHOTOS = "tidy_tinder_photos"
+_PICTURES = "tidy_tinder_pictures"
+_PHONES = "tidy_tinder_phones"
 
 # Working out the OpenAPI document takes a second at every start, and its result is committed: only the tool that
 # writes it asks for it (tools/write_openapi.py); the program serves the committed file.
@@ -45,8 +52,8 @@ class Application(OpenAPI):
         return super().make_response(rv)
 
 
-def new_application(collection: Collection) -> Application:
-    """An empty application for one collection."""
+def new_application(collection: Collection, phones_on: str | None = None) -> Application:
+    """An empty application for one collection. phones_on: the address that phones reach, where it must be given."""
     app = Application(
         __name__.split(".", maxsplit=1)[0],
         info=Info(title="Tidy Tinder", version=__version__),
@@ -60,6 +67,9 @@ def new_application(collection: Collection) -> Application:
     app.openapi_version = "3.1.0"
     app.extensions[_COLLECTION] = collection
     app.extensions[_READER] = ReaderLink()
+    photos = app.extensions[_PHOTOS] = PhotoReader(collection)
+    app.extensions[_PICTURES] = PictureOpener(collection)
+    app.extensions[_PHONES] = Phones(collection, photos.wake, phones_on)
     return app
 
 
@@ -82,10 +92,48 @@ def reader_here() -> ReaderLink:
     return link
 
 
+def photo_reader_here() -> PhotoReader:
+    """What reads the photos of this collection."""
+    return photo_reader_of(current_app)
+
+
+def photo_reader_of(app: Flask) -> PhotoReader:
+    """The same, outside a request."""
+    reader: PhotoReader = app.extensions[_PHOTOS]
+    return reader
+
+
+def picture_opener_here() -> PictureOpener:
+    """What opens the references of this collection."""
+    return picture_opener_of(current_app)
+
+
+def picture_opener_of(app: Flask) -> PictureOpener:
+    """The same, outside a request."""
+    opener: PictureOpener = app.extensions[_PICTURES]
+    return opener
+
+
+def phones_here() -> Phones:
+    """The phones that may come in."""
+    phones: Phones = current_app.extensions[_PHONES]
+    return phones
+
+
+def demo_here() -> None:
+    """Raises RefusedError where this is not the demo: simulated things are for trying the program out."""
+    if not current_app.config.get("DEMO"):
+        raise RefusedError("The simulated camera belongs to the demo. Photograph the page, or scan it.")
+
+
 def close_devices(app: Application) -> None:
-    """Let go of the reader, when a program ends that did not end its process."""
+    """Let go of the reader, of phones, and of photos that are being read, when a program ends."""
     link: ReaderLink = app.extensions[_READER]
     link.close()
+    phones: Phones = app.extensions[_PHONES]
+    phones.close()
+    photo_reader_of(app).close()
+    picture_opener_of(app).close()
 
 
 def files_here() -> CollectionFiles:
@@ -110,7 +158,8 @@ def file_response(mimetype: str) -> dict[str, Any]:
 
 
 def as_file(content: bytes, mimetype: str, name: str) -> Response:
-    """An answer that the browser keeps as a file of this name."""
+    """An answer that the browser keeps as a file of this name; letters that a header cannot hold become _."""
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in "._- ") else "_" for c in name)
     response = Response(content, mimetype=mimetype)
-    response.headers["Content-Disposition"] = f'attachment; filename="{name}"'
+    response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
     return response

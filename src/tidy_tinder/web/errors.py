@@ -12,6 +12,7 @@ from werkzeug.exceptions import HTTPException
 
 from tidy_tinder.core.errors import CoreError, TidyTinderError
 from tidy_tinder.devices.errors import ReaderError
+from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.errors import ChangedMeanwhileError, InvalidFileError, NotFoundError, RefusedError
 from tidy_tinder.storage.errors import (
     BadBackupError,
@@ -60,6 +61,7 @@ _STATUS: tuple[tuple[type[TidyTinderError], int], ...] = (
     (InvalidFileError, 422),
     (RefusedError, 422),
     (CoreError, 422),
+    (UnreadableError, 422),
     (ReaderError, 424),
     (BadBackupError, 422),
     (DatabaseTooNewError, 422),

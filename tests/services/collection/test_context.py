@@ -15,8 +15,9 @@ from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.formats.csv_catalogue import ExportRow, write_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
+from tidy_tinder.services.collection.at_work import set_closest, set_paper
 from tidy_tinder.services.collection.context import changes, context
-from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper
+from tidy_tinder.services.collection.preferences import set_leads
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import export_catalogue, import_catalogue
 from tidy_tinder.services.journal import undo

@@ -190,7 +190,8 @@ const RANKED_FIRST: Partial<Record<Closest, string>> = {
 function where(offer: Offer, standins: Standins, paper: Paper): string {
   if (offer.basis.startsWith("by chart")) return offer.basis;
   const layers = standins.layers > 1 ? `, ${standins.layers} layers` : "";
-  const known = offer.plus_minus === null ? "measured" : `predicted ± ${offer.plus_minus.toFixed(1)} ΔE`;
+  const how = offer.basis.replace(" on this paper", "");
+  const known = offer.plus_minus === null ? how : `${how} ± ${offer.plus_minus.toFixed(1)} ΔE`;
   return `${standins.pressure}${layers}, ${known} on ${paper.name}`;
 }
 

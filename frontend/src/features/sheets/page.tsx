@@ -7,14 +7,15 @@ import { Segments } from "../../shared/ui/Segments";
 import { useCollection, type Context } from "../../shared/queries/collection";
 import { useShelves, type Shelf } from "../../shared/queries/shelves";
 import { PageDrawing } from "./PageDrawing";
-import { useMakeSheet, useRemoveSheet, useSheet, useSheetCount, useSheets, type SheetCard, type SheetWish } from "./queries";
+import { useMakeSheet, useRemoveSheet, useSheet, useSheetCount, type SheetWish } from "./queries";
+import { useSheetCards, type SheetCard } from "../../shared/queries/sheets";
 import classes from "./page.module.css";
 
 /** Sheets to print, colour in and measure, and frames for papers that go through no printer. */
 export function SheetsPage() {
   const { data: context } = useCollection();
   const { data: tidy } = useShelves(context?.paper_id ?? 0);
-  const { data: made, error } = useSheets();
+  const { data: made, error } = useSheetCards();
   if (error !== null) return <Failed error={error} />;
   if (context === undefined || tidy === undefined || made === undefined) return <Loading what="the sheets" />;
   return <Sheets context={context} shelves={tidy.shelves} sheets={made.sheets} />;
@@ -24,8 +25,8 @@ function Sheets({ context, shelves, sheets }: { context: Context; shelves: reado
   const [chosen, setChosen] = useState<number | null>(null);
   const shown = sheets.find((sheet) => sheet.id === chosen) ?? sheets[0];
   return (
-    <div className={classes.page}>
-      <div className={classes.left}>
+    <div className={`beside ${classes.page ?? ""}`}>
+      <div>
         <header>
           <p>
             <Link to="/swatches">Swatches</Link> /
@@ -56,7 +57,7 @@ function Sheets({ context, shelves, sheets }: { context: Context; shelves: reado
           </section>
         )}
       </div>
-      <section className={classes.right} aria-label="The sheet">
+      <section aria-label="The sheet">
         {shown === undefined ? (
           <p>A sheet that was made is shown here, ready to be printed.</p>
         ) : (
@@ -126,12 +127,27 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
           </>
         )}
       </p>
+      <p data-wide className={classes.cards}>
+        To be kept, not measured:{" "}
+        <a className="button" href={`/api/sheets/palette-card?${asQuery(wish)}`} download>
+          A blank palette card of these
+        </a>
+        <a className="button" href={`/api/sheets/practice?size=${wish.size}`} download title="Every two of the tray, in both orders: 2 to 12 pencils">
+          Pairs of the tray to practise
+        </a>
+      </p>
       <div data-wide>
         {error !== null && <Failed error={error} />}
         {make.error !== null && <Failed error={make.error} />}
       </div>
     </form>
   );
+}
+
+/** A wish as the parameters of an address. */
+function asQuery(wish: SheetWish): string {
+  const known = Object.entries(wish).filter(([, value]) => value !== null);
+  return new URLSearchParams(known.map(([key, value]) => [key, String(value)])).toString();
 }
 
 function said(pencils: number, pages: number): string {
@@ -152,6 +168,9 @@ function Shown({ card }: { card: SheetCard }) {
         <a className="button" data-strong href={`/api/sheets/${card.id}/pdf`} download>
           Print: PDF
         </a>
+        <Link className="button" data-strong to={`/swatches/sheets/${card.id}/photos`}>
+          Photos of it
+        </Link>
         <a className="button" href={`/api/sheets/${card.id}/layout`} download>
           Its layout: JSON
         </a>
@@ -172,8 +191,8 @@ function Shown({ card }: { card: SheetCard }) {
       </div>
       {remove.error !== null && <Failed error={remove.error} />}
       <p className="soft">
-        Print at 100 %, not fitted to the page. For now its cells are measured one by one,{" "}
-        <Link to={`/swatches/begin?paper=${card.paper_id}`}>with a colour reader</Link> or typed in; a photo of it is not read yet.
+        Print at 100 %, not fitted to the page. Coloured in, photograph it: every cell is measured. A colour reader does
+        it <Link to={`/swatches/begin?paper=${card.paper_id}`}>one by one</Link>, more exactly.
         {card.kind === "frame" && " Cut the windows on a mat along a metal rule, the blade away from your hand, and cap it afterwards; what is written on the knife comes first."}
       </p>
       {page && (

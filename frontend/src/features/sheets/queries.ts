@@ -3,13 +3,7 @@ import { api, data, type Schemas } from "../../api/client";
 import { useChanged } from "../../shared/queries/collection";
 
 export type SheetWish = Required<Schemas["SheetIn"]>;
-export type SheetCard = Schemas["SheetCardOut"];
 export type SheetPage = Schemas["SheetPageOut"];
-
-/** All sheets and frames, the newest first. */
-export function useSheets() {
-  return useQuery({ queryKey: ["sheets"], queryFn: () => data(api.GET("/api/sheets")) });
-}
 
 /** A sheet with its pages, in mm. */
 export function useSheet(id: number) {

@@ -105,7 +105,7 @@ function Chosen({ context }: { context: Context }) {
                 ))}
               </select>
               {one && !one.patch && <p>Not measured there, nor predicted.</p>}
-              {one?.patch && <p className="soft">{one.band === null ? "measured" : `predicted ± ${one.band.toFixed(1)} ΔE`}</p>}
+              {one?.patch && <p className="soft">{one.band === null ? "measured" : `${one.trust === "measured" ? "measured by photo" : "predicted"} ± ${one.band.toFixed(1)} ΔE`}</p>}
               {one?.difference && (
                 <>
                   <p>{inWords(one.difference)} than the first</p>

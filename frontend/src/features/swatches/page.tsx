@@ -19,7 +19,8 @@ export function SwatchesPage() {
     return (
       <Empty title="Nothing to swatch yet">
         <p>
-          Here you measure what your pencils really look like on your papers, with a colour reader or by typing values in.
+          Here you measure what your pencils really look like on your papers: from a photo of a sheet, with a colour reader, or by
+          typing values in.
           First say which pencils you own.
         </p>
         <div className="row">

@@ -269,6 +269,7 @@ function History({ page, kin, paper }: { page: ColourPage; kin: Kin | undefined;
                   <td>
                     {row.source}
                     {row.instrument && ` (${row.instrument})`}
+                    {row.doubt !== null && `, ± ${row.doubt.toFixed(1)} along each of L* a* b*`}
                     {row.averaged_of > 1 && `, mean of ${row.averaged_of}`}
                     {row.note && `: ${row.note}`}
                     {!counts && <span className="soft"> · earlier, no longer counts</span>}

@@ -59,6 +59,8 @@ function Stocked({ shelves, paper, closest }: { shelves: readonly Shelf[]; paper
   const cursor = at !== null && known.has(at) ? at : first;
   // A colour that the filter hides can be asked for by the finder: then all is shown.
   const hidden = at !== null && known.has(at) && !visible.some((c) => c.id === at);
+  const cards = [...known.values()];
+  const unmeasured = cards.some((c) => c.owning !== "not owned") && cards.every((c) => c.card.mark.trust === "none" || c.card.mark.trust === "chart");
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const [anchor, setAnchor] = useState<number | null>(null);
   // On a phone the panel takes half the page, so it waits until a colour is touched.
@@ -128,6 +130,15 @@ function Stocked({ shelves, paper, closest }: { shelves: readonly Shelf[]; paper
         {selected.size > 0 && <BulkBar ids={[...selected]} onClear={clear} />}
         {[owned, act, put].map((m, i) => m.error !== null && <Failed key={i} error={m.error} />)}
         {visible.length === 0 && <NothingShown withMe={withMe} onAll={() => setFilter(NO_FILTER)} />}
+        {unmeasured && (
+          <p className={classes.note}>
+            None of these is measured on {paper.name} yet.{" "}
+            <Link className="button" to="/swatches/sheets">
+              Print a sheet
+            </Link>{" "}
+            Colour it in and photograph it.
+          </p>
+        )}
         {hidden && (
           <p className={classes.note}>
             {colour?.card.colour.name} is not among what is shown.{" "}
@@ -173,9 +184,15 @@ function NoChart() {
   return (
     <Empty title="No pencils here yet">
       <p>
-        The tidy shows every range as a shelf of marks: what each pencil leaves on your paper. It begins with what stands on
-        the tin, or on any list of its colours.
+        The tidy shows every range as a shelf of marks: what each pencil leaves on your paper. A tin is measured in one
+        evening, with no device but a phone:
       </p>
+      <ol className={classes.evening}>
+        <li>Write down what is on the tin, or paste any list of its colours.</li>
+        <li>Print a sheet on the paper you draw on; a frame, where your paper goes through no printer.</li>
+        <li>Colour it in: light, medium, heavy.</li>
+        <li>Photograph it. Every cell is measured, and you look it through before it is kept.</li>
+      </ol>
       <div className="row">
         <Link className="button" data-strong to="/tidy/write">
           Write down what is on the tin

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useFromHex } from "../queries/lab";
+import { inThree } from "../threeNumbers";
 import { Failed } from "./Problem";
 
 /** A minus as it is printed is meant as one, and a decimal comma as a point. */
@@ -59,12 +60,4 @@ export function LabFields({ lab, onChange, required = false, takesFocus = false 
       {fromHex.error !== null && <Failed error={fromHex.error} />}
     </div>
   );
-}
-
-/** Three numbers as programs write them: with points or decimal commas, parted by spaces, semicolons, tabs or commas. */
-function inThree(text: string): string[] | null {
-  const plain = text.replaceAll("−", "-").trim();
-  const parted = plain.split(/[\s;]+/).map((part) => part.replace(/,$/, "").replace(",", "."));
-  const three = parted.length === 3 ? parted : plain.split(/[\s,;]+/);
-  return three.length === 3 && three.every((part) => /^[-+]?\d+(\.\d+)?$/.test(part)) ? three : null;
 }

@@ -71,7 +71,10 @@ export function trustWords(mark: MarkData, paper: string): string {
   const told = mark.zones.filter((z) => z.trust === "predicted");
   const all = measured.length === PRESSURES.length;
   const said: string[] = [];
-  if (measured.length > 0) said.push(all ? `measured on ${paper}` : `${pressures(measured)} measured on ${paper}`);
+  if (measured.length > 0) {
+    const photo = measured.some((z) => z.band != null) ? ` by photo, ${plusMinus(measured)},` : "";
+    said.push(all ? `measured${photo} on ${paper}` : `${pressures(measured)} measured${photo} on ${paper}`);
+  }
   if (told.length > 0) {
     const where = measured.length > 0 ? `${pressures(told)} predicted` : `predicted on ${paper}`;
     said.push(`${where} ${plusMinus(told)}${mark.rests_on === "its chart value" ? ", from its chart value" : ""}`);

@@ -16,6 +16,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.collection_fit.survey import fits_needed
+from tidy_tinder.services.background.apart import ApartFits
 from tidy_tinder.services.background.inputs import FITTED_TABLES, Inputs, inputs_of
 from tidy_tinder.services.background.stored_fits import Fitted, StoredFits, Surveys
 from tidy_tinder.services.journal import tables_version
@@ -141,8 +142,11 @@ class Fitter:
         self._at = inputs.version
         total = fits_needed(inputs.papers, inputs.marks, inputs.colours)
         job = self._begin(inputs, total)
+        apart = ApartFits()
         fits = StoredFits(
-            self._open_session, lambda done, reused, made: self._advance(job, inputs, total, done, reused, made)
+            self._open_session,
+            lambda done, reused, made: self._advance(job, inputs, total, done, reused, made),
+            apart.fit,
         )
         try:
             fitted = self._surveys.of(inputs, fits)
@@ -150,6 +154,8 @@ class Fitter:
             if not self._ended.is_set():
                 self._write(lambda session: end_job(session, job, JobState.CANCELLED))
             raise
+        finally:
+            apart.close()
         self._write(lambda session: _finish(session, job, fits.needed))
         self._newest, self._since = fitted, time.monotonic()
         self._progress = Progress(False, total, total, inputs.version)

@@ -14,7 +14,7 @@ from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Effect, Finish, Ground
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Source
 from tidy_tinder.services.background.cache import CHART_TABLES
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.models import Paper
@@ -81,7 +81,12 @@ def seen_paper(paper: Paper) -> SeenPaper:
 def _seen_mark(mark: DryMark) -> SeenMark:
     spectrum = np.array(mark.spectrum) if mark.spectrum else None
     kind = Kind(mark.pressure, mark.layers, mark.over == Ground.BLACK)
-    return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _NOISE[mark.source], spectrum)
+    return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _noise(mark), spectrum)
+
+
+def _noise(mark: DryMark) -> float:
+    """How far a mark's value may be off: by where it comes from, or what is known of this one, with an uneven hand."""
+    return _NOISE[mark.source] if mark.doubt is None else float(np.hypot(_NOISE[Source.READER], mark.doubt))
 
 
 def _seen_strips(row: ScrapRow) -> list[SeenStrip]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Hashable, Sequence
 from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeVar, cast
+from typing import Any, TypeVar, cast
 
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
@@ -15,6 +15,7 @@ from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.cache import Cache
 from tidy_tinder.services.background.drawn import DrawnZones
+from tidy_tinder.services.background.few import Few
 from tidy_tinder.services.background.fitter import Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.kept_tables import KeptTables
@@ -28,6 +29,10 @@ T = TypeVar("T")
 
 _COLLECTION = "collection"
 _LONG_AGO = 1e6
+# Working copies of references, of 12 MB at most, and besides one whole file of at most 180 MB.
+_MOST_PICTURES = 4
+# Their light with all steps laid on, in one size each.
+_MOST_LIGHTS = 6
 
 
 class Collection:
@@ -44,6 +49,9 @@ class Collection:
         self._at_rest: AtRest | None = None
         self.cache = Cache()
         self.drawn = DrawnZones()
+        self.pictures: Few[Any] = Few(_MOST_PICTURES)
+        self.lights: Few[Any] = Few(_MOST_LIGHTS)
+        self.files: Few[Any] = Few(1)
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
 
     def __call__(self) -> Session:
@@ -98,6 +106,9 @@ class Collection:
     def exchanged(self) -> None:
         """Another collection stands in the place of the one that its database held: nothing kept holds any more."""
         self.cache.forget()
+        self.pictures.forget()
+        self.lights.forget()
+        self.files.forget()
         self.pair_tables.forget()
         if self._fitter is not None:
             self._fitter.forget()

@@ -10,7 +10,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any
+from typing import Any, TypeAlias
 
 import numpy as np
 from sqlalchemy.orm import Session
@@ -26,6 +26,8 @@ from tidy_tinder.storage.queries.fits import kept_fits
 _AT_ONCE = 24
 _MOST_SURVEYS = 8
 
+FitsPencils: TypeAlias = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity]], Sequence[PencilFit]]
+
 
 @dataclass(frozen=True, eq=False)
 class Fitted:
@@ -39,11 +41,12 @@ class Fitted:
 class StoredFits:
     """Fits pencils, taking what is kept from the database; reported after every few how far it is.
 
-    A caller stops it by raising in `report`.
+    A caller stops it by raising in `report`. many: how they are fitted where there are more than a few.
     """
 
     open_session: Callable[[], Session]
     report: Callable[[int, int, Mapping[str, Mapping[str, Any]]], None] | None = None
+    many: FitsPencils = fit_pencils
     done: int = 0
     reused: int = 0
     needed: set[str] = field(default_factory=set)
@@ -56,10 +59,11 @@ class StoredFits:
             known = {f: fit_from(row) for f, row in kept_fits(session, prints).items()}
         missing = [i for i, fingerprint in enumerate(prints) if fingerprint not in known]
         self._advance(len(prints) - len(missing), len(prints) - len(missing), {})
+        fit = self.many if len(missing) > _AT_ONCE else fit_pencils
         for start in range(0, len(missing), _AT_ONCE):
             part = missing[start : start + _AT_ONCE]
-            made = fit_pencils([evidence[i] for i in part], [opacities[i] for i in part])
-            known.update((prints[i], fit) for i, fit in zip(part, made, strict=True))
+            made = fit([evidence[i] for i in part], [opacities[i] for i in part])
+            known.update((prints[i], one) for i, one in zip(part, made, strict=True))
             self._advance(len(part), 0, {prints[i]: plain_fit(known[prints[i]]) for i in part})
         return [known[fingerprint] for fingerprint in prints]
 

@@ -12,10 +12,10 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.marks.arranging import arrange
 from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
+from tidy_tinder.services.collection.at_work import paper_at_hand
 from tidy_tinder.services.collection.chart import charted_colours
 from tidy_tinder.services.collection.marks import Mark, marks_on
-from tidy_tinder.services.collection.predictions import predictions_on
-from tidy_tinder.services.collection.preferences import read_setting
+from tidy_tinder.services.collection.predictions import Predictions, predictions_on
 from tidy_tinder.storage.models import Paper
 from tidy_tinder.storage.queries.colours import ColourRow
 
@@ -49,15 +49,15 @@ class Cards:
 
 def cards_on(session: Session, paper: Paper) -> Cards:
     """The cards of all colours on a paper, in chart order; kept until the collection's marks change."""
-    question = ("cards", paper.id, predictions_on(session, paper).version)
-    return for_version(session, question, MARK_TABLES, lambda: _deal(session, paper))
+    predicted = predictions_on(session, paper)
+    question = ("cards", paper.id, predicted.version)
+    return for_version(session, question, MARK_TABLES, lambda: _deal(session, paper, predicted))
 
 
 def deal_cards(collection: Collection) -> None:
     """Have the cards on the paper at hand ready before they are asked for; does nothing without a paper."""
     with collection() as session:
-        chosen = read_setting(session, "paper", "0")
-        paper = session.get(Paper, int(chosen)) or session.scalars(select(Paper).order_by(Paper.position)).first()
+        paper = paper_at_hand(session)
         if paper is not None:
             cards_on(session, paper)
 
@@ -70,8 +70,8 @@ def deal_cards_on_all(collection: Collection) -> None:
             cards_on(session, paper)
 
 
-def _deal(session: Session, paper: Paper) -> Cards:
-    rows, marks = charted_colours(session), marks_on(session, paper)
+def _deal(session: Session, paper: Paper, predicted: Predictions) -> Cards:
+    rows, marks = charted_colours(session), marks_on(session, paper, predicted)
     known = [row.id for row in rows if marks[row.id].zones]
     orders: dict[int, Order] = {}
     if known:

@@ -5,12 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import func, select
+from sqlalchemy import Select, func, select
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Lead, PencilState, Tooth
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, at_hand_now
+from tidy_tinder.services.collection.at_work import (
+    closest_at_hand,
+    drawing_at_hand,
+    paper_at_hand,
+    papers_in_order,
+)
 from tidy_tinder.services.collection.chart import charted_colours
 from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, patch
@@ -23,7 +29,16 @@ from tidy_tinder.services.journal import (
     undoable,
     writing,
 )
-from tidy_tinder.storage.models import ItemState, Paper, Recipe, SessionItem, SessionState, SwatchSession
+from tidy_tinder.storage.models import (
+    Drawing,
+    DrawingState,
+    ItemState,
+    Paper,
+    Recipe,
+    SessionItem,
+    SessionState,
+    SwatchSession,
+)
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
 # L* 96 with a trace of yellow: an ordinary white drawing paper (common practice, no source).
@@ -42,6 +57,16 @@ class PaperView:
 
 
 @dataclass(frozen=True)
+class DrawingAtHand:
+    """The drawing that the context follows."""
+
+    id: int
+    name: str
+    width_mm: float
+    height_mm: float
+
+
+@dataclass(frozen=True)
 class Context:
     """What the shell shows: papers in order, the one at hand, closest, counts for the rail.
 
@@ -54,6 +79,8 @@ class Context:
     papers: tuple[PaperView, ...]
     paper_id: int
     closest: Closest
+    drawing: DrawingAtHand | None
+    drawings: int
     owned: int
     charted: int
     recipes: int
@@ -78,10 +105,8 @@ def begin_collection(collection: Collection) -> None:
 def context(collection: Collection) -> Context:
     """The collection's context as it is now."""
     with collection() as session:
-        papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
-        chosen = read_setting(session, "paper")
-        ids = [paper.id for paper in papers]
-        paper_id = int(chosen) if chosen and int(chosen) in ids else ids[0]
+        papers, paper = papers_in_order(session), paper_at_hand(session)
+        assert paper is not None, "a collection always has a paper"
         owned, hand = pencils_by_colour(session), at_hand_now(session)
         waiting = (
             select(func.count(SessionItem.id))
@@ -93,8 +118,10 @@ def context(collection: Collection) -> Context:
             last=undoable(session),
             newest=next(iter(past_changes(session, 1)), None),
             papers=tuple(PaperView(p.id, p.name, p.kind, p.tooth, patch(paper_lab(p))) for p in papers),
-            paper_id=paper_id,
-            closest=Closest(read_setting(session, "closest", "overall")),
+            paper_id=paper.id,
+            closest=closest_at_hand(session),
+            drawing=_at_hand(drawing_at_hand(session)),
+            drawings=session.scalar(_at_work_count()) or 0,
             owned=sum(_counts(pencils, hand) for pencils in owned.values()),
             charted=len(charted_colours(session)),
             recipes=session.scalar(select(func.count(Recipe.id))) or 0,
@@ -104,6 +131,16 @@ def context(collection: Collection) -> Context:
             travel=tuple(sorted(hand.travel)),
             with_me=hand.with_me,
         )
+
+
+def _at_hand(drawing: Drawing | None) -> DrawingAtHand | None:
+    if drawing is None:
+        return None
+    return DrawingAtHand(drawing.id, drawing.name, drawing.width_mm, drawing.height_mm)
+
+
+def _at_work_count() -> Select[int]:
+    return select(func.count(Drawing.id)).where(Drawing.state == DrawingState.AT_WORK)
 
 
 def _counts(pencils: Sequence[PencilRow], hand: AtHand) -> bool:

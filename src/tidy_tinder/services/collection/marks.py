@@ -16,6 +16,7 @@ from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.drawn import DrawnZone, DrawnZones, ZoneKey
 from tidy_tinder.services.background.runtime import collection_of, for_version
 from tidy_tinder.services.collection.chart import charted_colours
+from tidy_tinder.services.collection.measured import band_of
 from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import CHART_GROUND, LabTriple, Trust, patch
 from tidy_tinder.services.collection.predictions import Predictions, predictions_on
@@ -35,7 +36,7 @@ class RestsOn(StrEnum):
 @dataclass(frozen=True)
 class Zone:
     """One third of a mark: its mean Lab and how it is drawn (grain mask in percent, film on the ground), in
-    colour and in the grey view. band: where predicted, the ΔE00 within which nine of ten lie.
+    colour and in the grey view. band: where predicted, or measured by photo, the ΔE00 within which nine of ten lie.
     """
 
     pressure: Pressure
@@ -62,9 +63,11 @@ class Mark:
     zones: tuple[Zone, ...]
 
 
-def marks_on(session: Session, paper: Paper) -> Mapping[int, Mark]:
-    """The mark of every charted colour on a paper, by colour id; kept until marks or what they predict change."""
-    predicted = predictions_on(session, paper)
+def marks_on(session: Session, paper: Paper, predicted: Predictions) -> Mapping[int, Mark]:
+    """The mark of every charted colour on a paper, by colour id; kept until marks or what they predict change.
+
+    predicted: as the caller holds it for its own answer. Asked for a second time it may be another by then.
+    """
     question = ("marks", paper.id, predicted.version)
     return for_version(session, question, MARK_TABLES, lambda: _draw_all(session, paper, predicted))
 
@@ -128,7 +131,8 @@ def _zone_of(
     """What is known of one third of a mark: measured before predicted."""
     kind = (pressure, 1)
     if kind in measured.get(colour_id, {}):
-        return _Sketch(colour_id, pressure, measured[colour_id][kind].lab, Trust.MEASURED)
+        known = measured[colour_id][kind]
+        return _Sketch(colour_id, pressure, known.lab, Trust.MEASURED, band_of(known))
     mark = predicted.of(colour_id, pressure)
     return None if mark is None else _Sketch(colour_id, pressure, mark.lab, Trust.PREDICTED, round(mark.band, 2))
 

@@ -40,7 +40,7 @@ class Patch:
 
 @dataclass(frozen=True)
 class Seen:
-    """What layers look like: measured, or predicted, band being the ΔE00 within which nine of ten lie."""
+    """What layers look like. band: predicted, or measured by photo, the ΔE00 within which nine of ten lie."""
 
     patch: Patch
     trust: Trust

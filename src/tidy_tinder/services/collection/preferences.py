@@ -7,10 +7,8 @@ import json
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Lead
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, writing
 from tidy_tinder.storage.models import Setting
@@ -39,23 +37,6 @@ def read_list(session: Session, name: str) -> tuple[str, ...]:
 def write_list(session: Session, name: str, values: tuple[str, ...]) -> None:
     """Set several words."""
     write_setting(session, name, json.dumps(list(values), ensure_ascii=False))
-
-
-def set_paper(collection: Collection, paper_id: int) -> Changed:
-    """Work on another paper from now on. Raises NotFoundError."""
-    with writing(collection, "Paper at hand", kind="setting") as session:
-        find_paper(session, paper_id)
-        write_setting(session, "paper", str(paper_id))
-        return changed(session)
-
-
-def set_closest(collection: Collection, closest: str) -> Changed:
-    """Mean something else by closest from now on. Raises RefusedError for a word that is none of the three."""
-    if closest not in {c.value for c in Closest}:
-        raise RefusedError(f"“{closest}” is none of overall, value, hue.")
-    with writing(collection, "Closest by", kind="setting") as session:
-        write_setting(session, "closest", closest)
-        return changed(session)
 
 
 def set_leads(collection: Collection, leads: str) -> Changed:

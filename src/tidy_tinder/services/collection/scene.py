@@ -23,6 +23,7 @@ from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.at_hand import AtHand, OwnedColour, Owning, at_hand_now
 from tidy_tinder.services.collection.chart import chart_by_id, no_colour
 from tidy_tinder.services.collection.marks import Mark, known_marks, marks_on
+from tidy_tinder.services.collection.measured import band_of
 from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.patches import Seen, Trust, patch
 from tidy_tinder.services.collection.predictions import Predictions, paper_fit, predictions_on
@@ -94,7 +95,7 @@ class Scene(Stock):
     @cached_property
     def marks(self) -> Mapping[int, Mark]:
         """The mark of every charted colour, ready to be drawn."""
-        return marks_on(self.session, self.paper)
+        return marks_on(self.session, self.paper, self.predicted())
 
     @cached_property
     def known(self) -> Fitted | None:
@@ -117,7 +118,7 @@ class Scene(Stock):
         """The mark of one pencil as it is laid: measured before predicted; None where nothing is known."""
         mark = self.measured.get(layer.pencil, {}).get((layer.pressure, layer.layers))
         if mark is not None:
-            return Seen(patch(mark.lab), Trust.MEASURED, None)
+            return Seen(patch(mark.lab), Trust.MEASURED, band_of(mark))
         if layer.pressure not in MARK_PRESSURES:
             return None
         predicted = self.predicted(layer.layers).of(layer.pencil, layer.pressure)
@@ -143,7 +144,8 @@ class Scene(Stock):
             np.array(lab) if lab else None,
             np.array(row.lab) if row.lab else None,
             ordinary=row.effect == Effect.ORDINARY,
-            band=predicted.band if predicted else None,
+            band=predicted.band if predicted else band_of(mark) if mark else None,
+            by_photo=mark is not None and mark.doubt is not None,
         )
 
     def spectra(self, coat: Coat, colour_ids: Iterable[int]) -> Mapping[int, Sequence[float]]:

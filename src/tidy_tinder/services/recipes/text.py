@@ -11,6 +11,7 @@ from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.formats.recipe_line import ReadCall
 from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT, RecipeReading, read_recipe
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
@@ -44,7 +45,13 @@ def save_recipe(collection: Collection, text: str, title: str = "") -> tuple[int
     with writing(collection, "Recipe") as session:
         reading = _read(session, text)
         last = session.scalar(select(func.max(Recipe.position))) or 0
-        recipe = Recipe(title=title.strip() or reading.title, source_text=text, position=last + 1)
+        drawing = drawing_at_hand(session)
+        recipe = Recipe(
+            drawing_id=drawing.id if drawing else None,
+            title=title.strip() or reading.title,
+            source_text=text,
+            position=last + 1,
+        )
         session.add(recipe)
         session.flush()
         _add_steps(session, recipe.id, reading)

@@ -7,19 +7,18 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import ceil
 
-from sqlalchemy import select
-
 from tidy_tinder.core.sheet.frame import frame_layout
 from tidy_tinder.core.sheet.furniture import PAGE_SLOTS
 from tidy_tinder.core.sheet.layout import Layout, LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount, sheet_layout
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.cards import cards_on
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.predicting.first_swatches import advised_keys
-from tidy_tinder.storage.models import BoxedSet, TrayPencil
+from tidy_tinder.storage.models import BoxedSet
 from tidy_tinder.storage.queries.colours import set_contents
 
 LAYOUT_VERSION = 1
@@ -100,7 +99,7 @@ def _chosen(scene: Scene, plan: SheetPlan) -> frozenset[int]:
     session = scene.session
     match plan.which:
         case For.TRAY:
-            return frozenset(session.scalars(select(TrayPencil.colour_id)))
+            return frozenset(pulled_out(session))
         case For.SET:
             if plan.set_id is None or session.get(BoxedSet, plan.set_id) is None:
                 raise NotFoundError(f"There is no set number {plan.set_id}.")

@@ -14,7 +14,7 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.sheets.plan import LAYOUT_VERSION, SheetPlan, check_printable, layout_of, plan_sheet
-from tidy_tinder.storage.models import Sheet, SheetPlace
+from tidy_tinder.storage.models import Photo, Sheet, SheetPlace
 
 # Letters and figures that no print and no eye takes for one another.
 _LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
@@ -52,8 +52,9 @@ def remove_sheet(collection: Collection, sheet_id: int) -> Changed:
     """Forget a sheet; undo brings it back. Raises NotFoundError."""
     with writing(collection, "Sheet removed") as session:
         sheet = sheet_called(session, sheet_id)
-        for place in session.scalars(select(SheetPlace).where(SheetPlace.sheet_id == sheet_id)):
-            session.delete(place)
+        for table in (SheetPlace, Photo):
+            for row in session.scalars(select(table).where(table.sheet_id == sheet_id)):
+                session.delete(row)
         session.flush()
         relabel(session, f"{sheet.title} forgotten")
         session.delete(sheet)

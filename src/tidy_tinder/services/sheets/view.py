@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
+from tidy_tinder.core.sheet.layout import Layout, LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount
 from tidy_tinder.formats.sheet_json import page_as_json
 from tidy_tinder.formats.sheet_page import Label, PrintedPage
 from tidy_tinder.formats.sheet_pdf import sheet_pdf
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import chart_by_id
+from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.sheets.plan import layout_of
 from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.storage.models import Paper, Sheet, SheetPlace
@@ -22,7 +23,7 @@ from tidy_tinder.storage.models import Paper, Sheet, SheetPlace
 
 @dataclass(frozen=True)
 class SheetCard:
-    """A sheet in the list."""
+    """A sheet in the list. ramp: the steps of its grey ramp that were measured, in per cent of black."""
 
     id: int
     title: str
@@ -34,6 +35,7 @@ class SheetCard:
     paper_id: int
     paper_name: str
     made_on: str
+    ramp: tuple[tuple[int, LabTriple], ...]
 
 
 def sheet_cards(collection: Collection) -> tuple[SheetCard, ...]:
@@ -47,10 +49,14 @@ def sheet_cards(collection: Collection) -> tuple[SheetCard, ...]:
         return tuple(
             SheetCard(
                 s.id, s.title, s.token, s.kind, s.size, s.pages, counts.get(s.id, 0), s.paper_id, paper,
-                s.made_on.isoformat(),
+                s.made_on.isoformat(), _ramp(s),
             )
             for s, paper in rows
         )  # fmt: skip
+
+
+def _ramp(sheet: Sheet) -> tuple[tuple[int, LabTriple], ...]:
+    return tuple((int(step), (lab[0], lab[1], lab[2])) for step, lab in (sheet.ramp or {}).items())
 
 
 def sheet_card(collection: Collection, sheet_id: int) -> SheetCard:
@@ -63,7 +69,7 @@ def sheet_card(collection: Collection, sheet_id: int) -> SheetCard:
 def printed_pages(collection: Collection, sheet_id: int) -> tuple[PrintedPage, ...]:
     """The pages of a sheet. Raises NotFoundError."""
     with collection() as session:
-        return _pages(session, sheet_called(session, sheet_id))
+        return pages_of(session, sheet_called(session, sheet_id))
 
 
 def sheet_as_pdf(collection: Collection, sheet_id: int) -> bytes:
@@ -77,16 +83,19 @@ def sheet_as_json(collection: Collection, sheet_id: int) -> bytes:
     return json.dumps(pages, ensure_ascii=False, indent=1).encode()
 
 
-def _pages(session: Session, sheet: Sheet) -> tuple[PrintedPage, ...]:
+def layout_on(sheet: Sheet, page: int) -> Layout:
+    """The layout of one page of a sheet, from 1 on."""
+    return layout_of(sheet.kind, sheet.size, CellCount(sheet.cells), page - 1)
+
+
+def pages_of(session: Session, sheet: Sheet) -> tuple[PrintedPage, ...]:
+    """The pages of a sheet with what is written on them."""
     colours = chart_by_id(session)
     labels: dict[int, dict[int, Label]] = {page: {} for page in range(1, sheet.pages + 1)}
     for place in session.scalars(select(SheetPlace).where(SheetPlace.sheet_id == sheet.id)):
         colour = colours[place.colour_id]
         labels[place.page][place.cell] = Label(colour.code, colour.name)
     return tuple(
-        PrintedPage(
-            layout_of(sheet.kind, sheet.size, CellCount(sheet.cells), page - 1), sheet.token, page, sheet.pages,
-            sheet.title, labels[page],
-        )
+        PrintedPage(layout_on(sheet, page), sheet.token, page, sheet.pages, sheet.title, labels[page])
         for page in labels
-    )  # fmt: skip
+    )

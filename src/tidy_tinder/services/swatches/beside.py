@@ -10,7 +10,7 @@ from tidy_tinder.core.difference.lamps import UnderLamps, parting
 from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.patches import LabTriple, Patch
+from tidy_tinder.services.collection.patches import LabTriple, Patch, Trust
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.storage.queries.colours import ColourRow
@@ -30,8 +30,8 @@ class MarkAsked:
 @dataclass(frozen=True)
 class MarkLaid:
     """A mark as it is laid beside others: what was asked, the colour, its patch (None where nothing is known there),
-    and the difference from the first one laid. band: where predicted, the ΔE00 within which nine of ten lie; lamps: how
-    it parts from the first one under lamp light, where the spectra of both were measured.
+    and the difference from the first one laid. band: where predicted or measured by photo, the ΔE00 within which nine
+    of ten lie; lamps: how it parts from the first one under lamp light, where the spectra of both were measured.
     """
 
     asked: MarkAsked
@@ -39,6 +39,7 @@ class MarkLaid:
     paper_name: str
     patch: Patch | None
     band: float | None
+    trust: Trust
     difference: Difference | None
     lamps: UnderLamps | None = None
 
@@ -63,6 +64,6 @@ def lay_beside(collection: Collection, asked: Sequence[MarkAsked]) -> tuple[Mark
             spectrum = scene.spectra(Coat(one.pressure), [one.colour_id]).get(one.colour_id)
             first_spectrum = first_spectrum if laid else spectrum
             lamps = parting(first_spectrum, spectrum) if laid else None
-            shown, band = (seen.patch, seen.band) if seen else (None, None)
-            laid.append(MarkLaid(one, colour, scene.paper.name, shown, band, apart, lamps))
+            shown, band, trust = (seen.patch, seen.band, seen.trust) if seen else (None, None, Trust.NONE)
+            laid.append(MarkLaid(one, colour, scene.paper.name, shown, band, trust, apart, lamps))
         return tuple(laid)

@@ -6,14 +6,13 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from enum import StrEnum
 
-from sqlalchemy import select
-
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession, TrayPencil
+from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession
 from tidy_tinder.storage.queries.colours import set_contents
 from tidy_tinder.storage.queries.swatches import measured_marks
 
@@ -116,7 +115,7 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure,
 def _wanted(scene: Scene, plan: SessionPlan) -> frozenset[int]:
     session = scene.session
     if plan.which is Which.TRAY:
-        return frozenset(session.scalars(select(TrayPencil.colour_id)))
+        return frozenset(pulled_out(session))
     if plan.which is Which.CHOSEN:
         return frozenset(plan.colour_ids)
     if plan.which is Which.SET:

@@ -38,7 +38,9 @@ class MadeMark:
 
 @dataclass(frozen=True)
 class Measurement:
-    """What was measured of a mark: Lab, D65, 2°; spectrum, 31 reflectance factors, where there is one."""
+    """What was measured of a mark: Lab, D65, 2°; spectrum, 31 reflectance factors, where there is one; doubt: standard
+    deviation of the Lab, where it is known of this very mark.
+    """
 
     lab: LabTriple
     source: Source
@@ -46,6 +48,7 @@ class Measurement:
     spectrum: Sequence[float] | None = None
     aperture_mm: float | None = None
     averaged_of: int = 1
+    doubt: float | None = None
     made_on: date | None = None
     note: str = ""
 
@@ -75,7 +78,7 @@ def new_swatch(mark: MadeMark, measured: Measurement) -> Swatch:
         spectrum=list(measured.spectrum) if measured.spectrum else None,
         spectrum_white=_SPECTRUM_WHITE if measured.spectrum else "", source=measured.source,
         instrument=measured.instrument, aperture_mm=measured.aperture_mm, averaged_of=measured.averaged_of,
-        made_on=measured.made_on or datetime.now(UTC).date(), note=measured.note,
+        doubt=measured.doubt, made_on=measured.made_on or datetime.now(UTC).date(), note=measured.note,
     )  # fmt: skip
 
 

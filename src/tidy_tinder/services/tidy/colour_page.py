@@ -13,13 +13,14 @@ from tidy_tinder.core.layers import Coat
 from tidy_tinder.core.vocabulary import Pressure, StepKind
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.marks import Mark, marks_of
 from tidy_tinder.services.collection.patches import LabTriple, Patch, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.standins.mark_beside_mark import RankedStandins, rank_for_colour
 from tidy_tinder.services.swatches.one_by_one import PaperOpacity, history_of, opacity_of
 from tidy_tinder.services.tidy.kin import sisters
-from tidy_tinder.storage.models import BoxedSet, Paper, Recipe, RecipeCall, RecipeStep, TrayPencil
+from tidy_tinder.storage.models import BoxedSet, Paper, Recipe, RecipeCall, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow, PencilRow
 
 
@@ -68,11 +69,10 @@ def colour_page(collection: Collection, colour_id: int, paper_id: int, closest: 
         lab, shown_as = _shown(mark, scene.paper)
         papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
         sets: dict[int, str] = dict(session.execute(select(BoxedSet.id, BoxedSet.name)).all())
-        pulled = session.scalar(select(TrayPencil.id).where(TrayPencil.colour_id == colour_id))
         return ColourPage(
             colour=row,
             owning=scene.owning(colour_id),
-            in_tray=pulled is not None,
+            in_tray=colour_id in pulled_out(session),
             pencils=tuple((p, sets.get(p.set_id or 0, "")) for p in scene.pencils.get(colour_id, ())),
             mark=mark,
             patch=patch(lab) if lab else None,

@@ -6,10 +6,19 @@ Colours are stored as CIE L*a*b*, D65, 2°; spectra as 31 reflectance factors, 4
 from __future__ import annotations
 
 from tidy_tinder.storage.models.base import Base, Journaled
+from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Recipe, RecipeCall, RecipeStep
-from tidy_tinder.storage.models.sheets import Sheet, SheetPlace
-from tidy_tinder.storage.models.states import CallState, ItemState, JobState, SessionState
+from tidy_tinder.storage.models.sheets import Photo, PhotoReading, Sheet, SheetPlace
+from tidy_tinder.storage.models.states import (
+    CallState,
+    DrawingState,
+    ItemState,
+    JobState,
+    PhotoState,
+    PictureState,
+    SessionState,
+)
 from tidy_tinder.storage.models.swatches import Scrap, ScrapLayer, ScrapReading, SessionItem, Swatch, SwatchSession
 from tidy_tinder.storage.models.tidy import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Setting, TrayPencil
 
@@ -20,6 +29,8 @@ __all__ = [
     "Choice",
     "Colour",
     "ColourRange",
+    "Drawing",
+    "DrawingState",
     "FittingJob",
     "ItemState",
     "JobState",
@@ -29,9 +40,16 @@ __all__ = [
     "Paper",
     "Pencil",
     "PencilFitted",
+    "Photo",
+    "PhotoReading",
+    "PhotoState",
+    "Pick",
+    "PictureState",
     "Recipe",
     "RecipeCall",
     "RecipeStep",
+    "Reference",
+    "ReferencePicture",
     "Scrap",
     "ScrapLayer",
     "ScrapReading",

@@ -25,6 +25,7 @@ class Recipe(Journaled):
     __tablename__ = "recipe"
     __table_args__ = (KEEP_IDS,)
 
+    drawing_id: Mapped[int | None] = mapped_column(ForeignKey("drawing.id"), index=True)
     title: Mapped[str]
     source_text: Mapped[str]
     position: Mapped[int]

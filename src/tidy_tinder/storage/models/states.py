@@ -35,3 +35,29 @@ class JobState(StrEnum):
     RUNNING = "running"
     DONE = "done"
     CANCELLED = "cancelled"
+
+
+class PhotoState(StrEnum):
+    """Of a photo of a printed page: on its way to being read, read, not readable, or stopped by the artist."""
+
+    WAITING = "waiting"
+    READING = "reading"
+    READ = "read"
+    REFUSED = "refused"
+    STOPPED = "stopped"
+
+
+class DrawingState(StrEnum):
+    """Of a drawing: worked on, or put away with all that belongs to it."""
+
+    AT_WORK = "at work"
+    ARCHIVED = "archived"
+
+
+class PictureState(StrEnum):
+    """Of a reference's file: on its way to being opened, ready to be looked at, or no picture that can be."""
+
+    WAITING = "waiting"
+    OPENING = "opening"
+    READY = "ready"
+    REFUSED = "refused"

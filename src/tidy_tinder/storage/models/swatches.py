@@ -22,7 +22,9 @@ from tidy_tinder.storage.models.states import ItemState, SessionState
 
 
 class Swatch(Journaled):
-    """A mark that was made and measured."""
+    """A mark that was made and measured. doubt: standard deviation of its value in L*, a*, b*, where whoever measured
+    it says it of this mark; None where only its source tells.
+    """
 
     __tablename__ = "swatch"
     __table_args__ = (
@@ -52,6 +54,7 @@ class Swatch(Journaled):
     instrument: Mapped[str] = mapped_column(default="")
     aperture_mm: Mapped[float | None]
     averaged_of: Mapped[int] = mapped_column(default=1)
+    doubt: Mapped[float | None]
     burnisher_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"))
     made_on: Mapped[date]
     note: Mapped[str] = mapped_column(default="")

@@ -135,11 +135,12 @@ class Paper(Journaled):
 
 
 class TrayPencil(Journaled):
-    """A colour that is pulled out for the drawing at hand."""
+    """A colour that is pulled out for a drawing, or for none."""
 
     __tablename__ = "tray_pencil"
-    __table_args__ = (UniqueConstraint("colour_id"), KEEP_IDS)
+    __table_args__ = (UniqueConstraint("drawing_id", "colour_id"), KEEP_IDS)
 
+    drawing_id: Mapped[int | None] = mapped_column(ForeignKey("drawing.id"), index=True)
     colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"))
 
 

@@ -31,6 +31,7 @@ class DryMark:
     lab: tuple[float, float, float]
     spectrum: list[float] | None
     source: Source
+    doubt: float | None
 
 
 def dry_marks(session: Session) -> list[DryMark]:
@@ -39,14 +40,14 @@ def dry_marks(session: Session) -> list[DryMark]:
         select(
             Swatch.id, Swatch.colour_id, Swatch.paper_id, Swatch.pressure, Swatch.layers, Swatch.over, Swatch.lab_L,
             Swatch.lab_a, Swatch.lab_b,
-        ).add_columns(Swatch.spectrum, Swatch.source)
+        ).add_columns(Swatch.spectrum, Swatch.source, Swatch.doubt)
         .join(Colour, Swatch.colour_id == Colour.id)
         .where(Swatch.finish == Finish.DRY, Colour.effect == Effect.ORDINARY)
         .order_by(*WORST_FIRST)
     )  # fmt: skip
     counting: dict[tuple[int, int, Pressure, int, Ground], DryMark] = {}
-    for id_, colour, paper, pressure, layers, over, L, a, b, spectrum, source in session.execute(query).all():
-        mark = DryMark(id_, colour, paper, pressure, layers, over, (L, a, b), spectrum, source)
+    for id_, colour, paper, pressure, layers, over, L, a, b, spectrum, source, doubt in session.execute(query).all():
+        mark = DryMark(id_, colour, paper, pressure, layers, over, (L, a, b), spectrum, source, doubt)
         counting[(colour, paper, pressure, layers, over)] = mark
     return [counting[key] for key in sorted(counting)]
 

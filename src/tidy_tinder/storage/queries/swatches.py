@@ -28,11 +28,14 @@ WORST_FIRST = (_RANK, Swatch.made_on, Swatch.id)
 
 @dataclass(frozen=True)
 class MeasuredMark:
-    """The swatch that counts for one kind of mark."""
+    """The swatch that counts for one kind of mark. doubt: standard deviation of its Lab, where it was read from a
+    photo.
+    """
 
     swatch_id: int
     lab: tuple[float, float, float]
     source: Source
+    doubt: float | None = None
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,7 @@ class SwatchRow:
     burnisher_id: int | None
     made_on: date
     note: str
+    doubt: float | None
 
     @property
     def kind(self) -> tuple[int, Pressure, int, Finish, Ground, int | None]:
@@ -70,16 +74,16 @@ def measured_marks(
         select(
             Swatch.colour_id, Swatch.pressure, Swatch.layers, Swatch.id, Swatch.lab_L, Swatch.lab_a, Swatch.lab_b,
             Swatch.source,
-        )
+        ).add_columns(Swatch.doubt)
         .where(Swatch.paper_id == paper_id, Swatch.finish == Finish.DRY, Swatch.over == over)
         .order_by(*WORST_FIRST)
     )  # fmt: skip
     if of is not None:
         query = query.where(Swatch.colour_id == of)
     marks: dict[int, dict[MarkKind, MeasuredMark]] = {}
-    for colour_id, pressure, layers, swatch_id, L, a, b, source in session.execute(query).all():
+    for colour_id, pressure, layers, swatch_id, L, a, b, source, doubt in session.execute(query).all():
         # Rows come worst first, so the one that counts is written last.
-        marks.setdefault(colour_id, {})[(pressure, layers)] = MeasuredMark(swatch_id, (L, a, b), source)
+        marks.setdefault(colour_id, {})[(pressure, layers)] = MeasuredMark(swatch_id, (L, a, b), source, doubt)
     return marks
 
 
@@ -155,7 +159,8 @@ def _whole() -> Select[tuple[object, ...]]:
         Swatch.burnisher_id,
         Swatch.made_on,
         Swatch.note,
-    )  # type: ignore[return-value] # eighteen columns: SQLAlchemy's overloads end at ten
+        Swatch.doubt,
+    )  # type: ignore[return-value] # nineteen columns: SQLAlchemy's overloads end at ten
 
 
 def _rows(session: Session, query: Select[tuple[object, ...]]) -> list[SwatchRow]:

@@ -8,10 +8,11 @@ from pathlib import Path
 
 from flask import Response, current_app
 
+from tidy_tinder.services.collection.at_work import set_closest, set_paper
 from tidy_tinder.services.collection.context import changes, context
 from tidy_tinder.services.collection.finder import find_colours
 from tidy_tinder.services.collection.patches import patch_of_hex
-from tidy_tinder.services.collection.preferences import set_closest, set_leads, set_paper, set_stub
+from tidy_tinder.services.collection.preferences import set_leads, set_stub
 from tidy_tinder.services.exchange.backup import back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.places import only_with_me
@@ -26,7 +27,15 @@ from tidy_tinder.web.collection.schemas import (
     RestoreForm,
     SettingsIn,
 )
-from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response, files_here
+from tidy_tinder.web.endpoint import (
+    as_file,
+    blueprint,
+    collection_here,
+    file_response,
+    files_here,
+    photo_reader_here,
+    picture_opener_here,
+)
 from tidy_tinder.web.shared.changes import MadeOut, made_out
 from tidy_tinder.web.shared.drawn import PatchOut
 from tidy_tinder.web.shared.paths import ChangePath
@@ -100,6 +109,8 @@ def restore_backup(form: RestoreForm) -> RestoredOut:
         form.file.save(source)
         form.file.close()
         done = restore(files_here(), source, collection_here())
+    photo_reader_here().exchanged()
+    picture_opener_here().exchanged()
     return RestoredOut(
         made_at=done.archive.made_at, pictures=done.archive.pictures, safety_copy=str(done.safety_copy or "")
     )

@@ -43,6 +43,15 @@ class ChangesOut(Schema):
     changes: list[PastChangeOut]
 
 
+class DrawingAtHandOut(Out):
+    """The drawing that the context follows; its size in mm."""
+
+    id: int
+    name: str
+    width_mm: float
+    height_mm: float
+
+
 class ContextOut(Out):
     """What holds everywhere; newest is what was done last, last is what undo would take back."""
 
@@ -53,6 +62,8 @@ class ContextOut(Out):
     papers: list[PaperOut]
     paper_id: int
     closest: Closest
+    drawing: DrawingAtHandOut | None
+    drawings: int
     owned: int
     charted: int
     recipes: int

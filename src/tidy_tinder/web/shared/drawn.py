@@ -28,7 +28,7 @@ class ZoneOut(Out):
 
     pressure: Pressure
     trust: Trust
-    band: float | None = Field(description="where predicted: nine of ten lie within this ΔE00")
+    band: float | None = Field(description="where predicted, or measured by photo: nine of ten lie within this ΔE00")
     lab: LabTriple
     mask: int
     film: str

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount
 from tidy_tinder.services.sheets.plan import For, Order, SheetPlan
-from tidy_tinder.web.shared.base import Id, Out, Schema
+from tidy_tinder.web.shared.base import Id, LabTriple, Out, Schema
 
 Box = list[float]
 """x, y, width, height in mm from the upper left corner."""
@@ -33,11 +33,28 @@ class SheetIn(Schema):
         )  # fmt: skip
 
 
+class PracticeQuery(Schema):
+    """The size of the pages."""
+
+    size: PageSize = PageSize.A4
+
+
+class CardQuery(SheetIn):
+    """Which pencils a palette card is for: as for a sheet."""
+
+
 class SheetCountOut(Schema):
     """What a sheet would hold."""
 
     pencils: int
     pages: int
+
+
+class RampStepOut(Schema):
+    """A step of a grey ramp as a reader measured it; black: in per cent."""
+
+    black: int = Field(ge=0, le=100)
+    lab: LabTriple
 
 
 class SheetCardOut(Out):
@@ -53,6 +70,18 @@ class SheetCardOut(Out):
     paper_id: int
     paper_name: str
     made_on: str
+    ramp: list[RampStepOut]
+
+    @field_validator("ramp", mode="before")
+    @classmethod
+    def _as_steps(cls, ramp: tuple[tuple[int, tuple[float, float, float]], ...]) -> list[RampStepOut]:
+        return [RampStepOut(black=step, lab=list(lab)) for step, lab in ramp]
+
+
+class RampIn(Schema):
+    """The steps of a ramp as they were measured; none to forget them."""
+
+    steps: list[RampStepOut] = Field(max_length=6)
 
 
 class SheetsOut(Schema):

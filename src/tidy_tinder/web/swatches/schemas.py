@@ -12,6 +12,7 @@ from tidy_tinder.core.vocabulary import (
     MarkPressure,
     Pressure,
 )
+from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.swatches.session_plan import Which
 from tidy_tinder.services.swatches.sessions import Outcome
 from tidy_tinder.storage.models import ItemState
@@ -178,6 +179,7 @@ class LaidOut(Out):
     paper_name: str
     patch: PatchOut | None
     band: float | None
+    trust: Trust
     difference: DifferenceOut | None
     lamps: LampsOut | None
 

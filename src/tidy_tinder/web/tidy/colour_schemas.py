@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import date
 
+from pydantic import Field
+
 from tidy_tinder.core.vocabulary import Finish, Ground, MarkPressure, Pressure, Source
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.web.shared.base import Id, Ids, LabTriple, Out, Schema
@@ -98,6 +100,7 @@ class SwatchRowOut(Out):
     source: Source
     instrument: str
     averaged_of: int
+    doubt: float | None = Field(description="standard deviation of its Lab, where it was read from a photo")
     made_on: date
     note: str
 

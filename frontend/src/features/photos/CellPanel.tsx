@@ -1,0 +1,81 @@
+import { Check } from "../../shared/ui/Field";
+import { saidOfCell } from "./FlatPage";
+import type { Photo, PhotoCell } from "./queries";
+import classes from "./review.module.css";
+
+/** One cell: its piece of the photo beside the colours that were read from it, how sure they are, and what is doubtful. */
+export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
+  photo: Photo;
+  cell: PhotoCell;
+  ticked: boolean;
+  place: string;
+  onTick: (on: boolean) => void;
+  onMove: (by: number) => void;
+}) {
+  const [width = 210, height = 297] = photo.page_mm;
+  const [x = 0, y = 0, w = 1, h = 1] = cell.box;
+  return (
+    <section className={classes.panel} aria-label="This cell">
+      <div className={classes.between}>
+        <button type="button" className="button" onClick={() => onMove(-1)}>
+          Before <kbd>←</kbd>
+        </button>
+        <span>{place}</span>
+        <button type="button" className="button" onClick={() => onMove(1)}>
+          Next <kbd>→</kbd>
+        </button>
+      </div>
+      <h3>
+        <span className="mono">{cell.code}</span> {cell.name}
+      </h3>
+      <p className="soft">{saidOfCell(cell)}</p>
+      <svg viewBox={`${x} ${y} ${w} ${h}`} className={classes.crop} role="img" aria-label={`${cell.code} ${cell.name} in the photo`}>
+        <image href={`/api/photos/${photo.card.id}/page`} width={width} height={height} preserveAspectRatio="none" />
+      </svg>
+      {cell.state !== "empty" && (
+        <table className={classes.zones}>
+          <thead>
+            <tr>
+              <th scope="col">pressed</th>
+              <th scope="col">by photo</th>
+              <th scope="col">
+                <abbr title="Nine of ten lie within this colour difference, ΔE00">within</abbr>
+              </th>
+              {cell.zones.some((zone) => zone.off !== null) && (
+                <th scope="col">
+                  <abbr title="Colour difference, ΔE00, from what the colour reader measured">from the reader</abbr>
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {cell.zones.map((zone) => (
+              <tr key={zone.pressure}>
+                <th scope="row">{zone.pressure}</th>
+                <td>
+                  <span className={classes.patch} style={{ background: zone.colour.hex }} title={`L* a* b* ${zone.colour.lab.map((v) => v.toFixed(1)).join("  ")}`} />
+                </td>
+                <td>± {zone.spread.toFixed(1)}</td>
+                {zone.off !== null && <td>{zone.off.toFixed(1)}</td>}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {cell.words.length > 0 && (
+        <ul className={classes.words}>
+          {cell.words.map((words) => <li key={words}>{words}</li>)}
+        </ul>
+      )}
+      {cell.zones.some((zone) => zone.off !== null) && <p className="soft">{cell.zones.every((zone) => zone.off !== null) ? "A reader has measured all of it; that stays." : "What the reader measured stays as it is."}</p>}
+      {cell.can_be_taken && !cell.taken && (
+        <div className="row">
+          <Check label="Take it" value={ticked} onChange={onTick} />
+          <span className="soft">
+            <kbd>t</kbd> take, <kbd>l</kbd> leave, and on
+          </span>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,117 @@
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import type { Context } from "../../shared/queries/collection";
+import { useKeys } from "../../shared/keys";
+import { Failed } from "../../shared/ui/Problem";
+import { Ladder } from "./Ladder";
+import { Looking, NEXT_SQUINT, NEXT_ZONES, START, type Look } from "./Looking";
+import { PickPanel } from "./PickPanel";
+import { Picture } from "./Picture";
+import { Reach } from "./Reach";
+import { StepsBar } from "./StepsBar";
+import { useMainColours, usePicksStep, useZones, type Pick, type Reference } from "./queries";
+import classes from "./page.module.css";
+
+const MAIN_COLOURS = 12;
+
+/** One picture with its views and picks, and the chosen pick alone with its answers. */
+export function Desk({ reference, context }: { reference: Reference; context: Context }) {
+  const [asked, ask] = useSearchParams();
+  const [look, setLook] = useState<Look>(START);
+  const [selected, select] = useState<readonly number[]>([]);
+  const [count, setCount] = useState(MAIN_COLOURS);
+  const [turned, turn] = useState(false);
+  const zones = useZones(reference, look.zones, look.fitted, look.borders);
+  const find = useMainColours(reference.card.id);
+  const step = usePicksStep();
+  const ready = reference.card.state === "ready";
+  const chosen = reference.picks.find((pick) => String(pick.id) === asked.get("pick")) ?? reference.picks[0];
+  const choose = (id: number) => ask({ picture: String(reference.card.id), pick: String(id) }, { replace: true });
+  const of = selected.filter((id) => reference.picks.some((pick) => pick.id === id));
+  const meant = of.length > 0 ? of : chosen === undefined ? [] : [chosen.id];
+  const act = (what: "drop" | "merge") => {
+    if (meant.length > (what === "merge" ? 1 : 0)) step.mutate({ ids: meant, step: what }, { onSuccess: () => select([]) });
+  };
+  useKeys({
+    q: () => setLook({ ...look, squint: NEXT_SQUINT(look.squint) }),
+    z: () => setLook({ ...look, zones: NEXT_ZONES(look.zones), borders: null }),
+    w: () => setLook({ ...look, warmCool: !look.warmCool }),
+    r: () => setLook({ ...look, grid: !look.grid }),
+    R: () => setLook({ ...look, upsideDown: !look.upsideDown }),
+    i: () => turn(!turned),
+    k: () => ready && !find.isPending && find.mutate(count),
+    Delete: () => act("drop"),
+    j: () => act("merge"),
+  });
+  return (
+    <div className={classes.desk}>
+      <div className={classes.left}>
+        {ready && (
+          <>
+            <Looking look={look} onLook={setLook} zones={zones.data?.zones ?? []} />
+            {zones.error !== null && <Failed error={zones.error} />}
+            <Picture
+              reference={reference}
+              look={look}
+              borders={look.zones > 0 ? (zones.data?.zones.slice(0, -1).map((zone) => zone.high) ?? null) : null}
+              chosen={chosen}
+              marked={turned ? chosen : undefined}
+              onChoose={choose}
+            />
+            <StepsBar key={reference.revision} reference={reference} />
+          </>
+        )}
+        <div className={classes.finding}>
+          {ready && (
+            <>
+              <button type="button" className="button" data-strong={reference.picks.length === 0 || undefined} disabled={find.isPending} onClick={() => find.mutate(count)}>
+                {find.isPending ? "Looking …" : `Find ${count} main colours`} <kbd>k</kbd>
+              </button>
+              <label className={classes.count}>
+                <span className="visually-hidden">How many main colours</span>
+                <input type="range" min={4} max={16} value={count} onChange={(event) => setCount(Number(event.currentTarget.value))} />
+              </label>
+            </>
+          )}
+          {chosen !== undefined && (
+            <>
+              <button type="button" className="button" aria-pressed={turned} onClick={() => turn(!turned)} title="Hatch where the chosen colour is in the picture">
+                Where it is <kbd>i</kbd>
+              </button>
+              <button type="button" className="button" disabled={meant.length < 2} onClick={() => act("merge")} title="Make one of the colours that are marked with space">
+                Merge <kbd>j</kbd>
+              </button>
+              <button type="button" className="button" disabled={meant.length === 0} onClick={() => act("drop")}>
+                Drop <kbd>Del</kbd>
+              </button>
+            </>
+          )}
+        </div>
+        {[find, step].map((one, i) => one.error !== null && <Failed key={i} error={one.error} />)}
+        <Ladder picks={reference.picks} chosen={chosen} selected={of} onChoose={choose} onSelect={(id) => select(toggled(of, id))} />
+      </div>
+      <div className={classes.right}>
+        {reference.picks.length > 0 && <Reach reference={reference} paper={context.paper_id} />}
+        <Side pick={chosen} context={context} going={step.isPending || find.isPending} />
+      </div>
+    </div>
+  );
+}
+
+function Side({ pick, context, going }: { pick: Pick | undefined; context: Context; going: boolean }) {
+  if (pick !== undefined) return <PickPanel key={pick.id} pick={pick} context={context} going={going} />;
+  return (
+    <div className={classes.hint}>
+      <h2>No colour picked yet</h2>
+      <p>
+        <kbd>k</kbd> finds the main colours: the darkest, the lightest, the body of the picture and its small accents. Or move
+        the loupe over the picture and press the mouse or <kbd>Enter</kbd>; <kbd>+</kbd> and <kbd>−</kbd> widen and narrow it.
+      </p>
+      <p>Each colour is then shown alone, because a colour among others fools the eye, and answered by what you own.</p>
+    </div>
+  );
+}
+
+function toggled(ids: readonly number[], id: number): number[] {
+  return ids.includes(id) ? ids.filter((one) => one !== id) : [...ids, id];
+}

@@ -1,0 +1,101 @@
+import type { Schemas } from "../../api/client";
+import { PatchView } from "../../shared/ui/Comparison";
+import classes from "./Looking.module.css";
+
+type Zone = Schemas["ZoneShareOut"];
+
+/** How the picture is looked at; zones: 0 for none; borders: in L*, where they were dragged. */
+export interface Look {
+  squint: number | null;
+  zones: number;
+  fitted: boolean;
+  borders: readonly number[] | null;
+  warmCool: boolean;
+  upsideDown: boolean;
+  grid: boolean;
+}
+
+export const START: Look = {
+  squint: null, zones: 0, fitted: false, borders: null, warmCool: false, upsideDown: false, grid: false,
+};
+
+const SQUINTS = [null, 0.006, 0.015, 0.035] as const;
+const ZONES = [0, 3, 5, 7, 9] as const;
+// A border never passes its neighbour.
+const APART = 1;
+
+/** The squint after this one, round and round. */
+export function NEXT_SQUINT(now: number | null): number | null {
+  return SQUINTS[(SQUINTS.findIndex((one) => one === now) + 1) % SQUINTS.length] ?? null;
+}
+
+/** The number of zones after this one. */
+export function NEXT_ZONES(now: number): number {
+  return ZONES[(ZONES.findIndex((one) => one === now) + 1) % ZONES.length] ?? 0;
+}
+
+/** The views, one key each; they combine. */
+export function Looking({ look, onLook, zones }: { look: Look; onLook: (look: Look) => void; zones: readonly Zone[] }) {
+  const is = (part: Partial<Look>) => onLook({ ...look, ...part });
+  return (
+    <div className={classes.bar} role="group" aria-label="Ways to look at the picture">
+      <button type="button" className="button" aria-pressed={look.squint !== null} onClick={() => is({ squint: NEXT_SQUINT(look.squint) })} title="As through half-closed eyes: three steps">
+        Squint{look.squint === null ? "" : ` ${(100 * look.squint).toFixed(1)} %`} <kbd>q</kbd>
+      </button>
+      <button type="button" className="button" aria-pressed={look.zones > 0} onClick={() => is({ zones: NEXT_ZONES(look.zones), borders: null })} title="The picture in a few steps of lightness">
+        {look.zones > 0 ? `${look.zones} zones` : "Zones"} <kbd>z</kbd>
+      </button>
+      <button type="button" className="button" aria-pressed={look.warmCool} onClick={() => is({ warmCool: !look.warmCool })}
+        title="Rising lines: warmer than the picture's own middle; falling lines: cooler">
+        Warm, cool <kbd>w</kbd>
+      </button>
+      <button type="button" className="button" aria-pressed={look.upsideDown} onClick={() => is({ upsideDown: !look.upsideDown })} title="Many draw better from a picture that they do not read">
+        Upside down <kbd>R</kbd>
+      </button>
+      <button type="button" className="button" aria-pressed={look.grid} onClick={() => is({ grid: !look.grid })} title="A grid of sections of about 29 cm² on your paper">
+        Grid <kbd>r</kbd>
+      </button>
+      {look.zones > 0 && zones.length > 0 && <Borders look={look} zones={zones} onLook={is} />}
+    </div>
+  );
+}
+
+/** The borders between zones, each to be dragged or moved by arrows. */
+function Borders({ look, zones, onLook }: { look: Look; zones: readonly Zone[]; onLook: (part: Partial<Look>) => void }) {
+  const borders = zones.slice(0, -1).map((zone) => zone.high);
+  const move = (at: number, to: number) => {
+    const low = (borders[at - 1] ?? 0) + APART;
+    const high = (borders[at + 1] ?? 100) - APART;
+    onLook({ borders: borders.map((border, i) => (i === at ? Math.min(Math.max(to, low), high) : border)) });
+  };
+  return (
+    <div className={classes.zones}>
+      {zones.map((zone, i) => (
+        <div key={i} className={classes.zone}>
+          <span className={classes.figures}>
+            <span className={classes.patch}>
+              <PatchView patch={zone.mean} />
+            </span>
+            <span title="Munsell value, from 0 for black to 10 for white">{zone.value.toFixed(1)}</span>
+            <span className="soft">{Math.round(100 * zone.share)} %</span>
+          </span>
+          {i < zones.length - 1 && (
+            <label className={classes.border}>
+              <span className="visually-hidden">Border above zone {i + 1}, L*</span>
+              <input type="range" min={0} max={100} step={0.5} value={zone.high} onChange={(event) => move(i, Number(event.currentTarget.value))} />
+            </label>
+          )}
+        </div>
+      ))}
+      <button type="button" className="button" aria-pressed={look.fitted} onClick={() => onLook({ fitted: !look.fitted, borders: null })}
+        title="Borders where the picture's own lights part, instead of even steps">
+        Fitted to the picture
+      </button>
+      {look.borders !== null && (
+        <button type="button" className="button" onClick={() => onLook({ borders: null })}>
+          Borders as they were
+        </button>
+      )}
+    </div>
+  );
+}

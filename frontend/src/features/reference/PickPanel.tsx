@@ -1,0 +1,170 @@
+import { useState, type CSSProperties, type KeyboardEvent } from "react";
+import type { Context } from "../../shared/queries/collection";
+import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
+import { Check } from "../../shared/ui/Field";
+import { listKeys } from "../../shared/listKeys";
+import { useKeys } from "../../shared/keys";
+import { Failed } from "../../shared/ui/Problem";
+import { usePutInTray } from "../tray/queries";
+import { useAnswers, useNamePick, type Pick, type PickAnswer } from "./queries";
+import classes from "./PickPanel.module.css";
+
+/** One colour alone, what the eye gets wrong of it, and what of hers comes nearest on this paper. */
+export function PickPanel({ pick, context, going }: { pick: Pick; context: Context; going: boolean }) {
+  const [mapped, setMapped] = useState(false);
+  const [at, setAt] = useState(0);
+  const { data, error } = useAnswers(pick, context.paper_id, context.closest, mapped, going);
+  const tray = usePutInTray();
+  const offers = data?.offers ?? [];
+  const offer = offers[at] ?? offers[0];
+  const paper = context.papers.find((p) => p.id === context.paper_id);
+  const pull = () => offer && tray.mutate({ colour_ids: offer.laid.map((one) => one.colour.id), into: true });
+  useKeys({ p: pull });
+  return (
+    <section className={classes.panel} aria-label={`Colour ${pick.number}`}>
+      <h2>
+        {pick.number}. {pick.name || pick.described}
+      </h2>
+      <Alone pick={pick} paper={paper?.colour} />
+      <ul className={classes.words}>
+        <li>
+          {pick.name !== "" && `${sentence(pick.described)}, `}Value {pick.value.toFixed(1)}
+          {pick.share !== null && `, ${percent(pick.share)} of the picture`}; {pick.found ? "found" : "picked"}, varies by {pick.spread.toFixed(1)} ΔE.
+        </li>
+        {pick.beware.length > 0 && <li>{pick.beware.join(" ")}</li>}
+        {pick.nearest && (
+          <li>
+            Beside it, colour {pick.nearest.number} is {inWords(pick.nearest.difference)} ({pick.nearest.difference.delta_e.toFixed(1)} ΔE).
+          </li>
+        )}
+      </ul>
+      <h3>What of yours comes nearest on {paper?.name ?? "this paper"}</h3>
+      {error !== null && <Failed error={error} />}
+      {data?.problem && <p role="alert">{data.problem}</p>}
+      {data !== undefined && !data.ready && (
+        <p role="status">
+          Layered pairs are being worked out{data.total > 0 && `: ${data.done} of ${data.total}`}; single pencils so far.
+        </p>
+      )}
+      {data?.beyond.map((way) => (
+        <p key={way.words} className={classes.beyond}>
+          <strong>{sentence(way.words)}.</strong> The closest way: {way.way}.
+        </p>
+      ))}
+      <div className={classes.answers}>
+        {data !== undefined && offer !== undefined && <Compared wanted={data.wanted} offer={offer} mapped={data.mapped} />}
+        <OfferList offers={offers} current={offer} onPick={(one) => setAt(offers.indexOf(one))} onTake={pull} />
+      </div>
+      <div className="row">
+        <Check label="lay the picture's range into what this paper reaches" value={mapped} onChange={setMapped} />
+        {offer && (
+          <button type="button" className="button" onClick={pull}>
+            Into the tray <kbd>p</kbd>
+          </button>
+        )}
+      </div>
+      <Names key={pick.revision} pick={pick} />
+      {tray.error !== null && <Failed error={tray.error} />}
+    </section>
+  );
+}
+
+/** Large on mid grey, on the paper, and in its own surround: among others a colour fools the eye. */
+function Alone({ pick, paper }: { pick: Pick; paper: { hex: string; grey: string } | undefined }) {
+  const grounds = [
+    { name: "on mid grey", ground: { hex: "#777777", grey: "#777777" } },
+    ...(paper === undefined ? [] : [{ name: "on the paper", ground: paper }]),
+    ...(pick.surround ? [{ name: "as it stands in the picture", ground: pick.surround }] : []),
+  ];
+  return (
+    <div className={classes.alone}>
+      {grounds.map(({ name, ground }) => (
+        <figure key={name} className={classes.ground}>
+          <span className={`hued ${classes.around ?? ""}`} data-hued="patch" style={{ "--hue": ground.hex, "--hue-grey": ground.grey } as CSSProperties}>
+            <span className={classes.inner}>
+              <PatchView patch={pick.colour} />
+            </span>
+          </span>
+          <figcaption>{name}</figcaption>
+        </figure>
+      ))}
+    </div>
+  );
+}
+
+function Names({ pick }: { pick: Pick }) {
+  const save = useNamePick();
+  const [name, setName] = useState(pick.name);
+  const [area, setArea] = useState(pick.area);
+  const send = () => (name !== pick.name || area !== pick.area) && save.mutate({ id: pick.id, revision: pick.revision, name, area });
+  const onKey = (event: KeyboardEvent) => event.key === "Enter" && send();
+  return (
+    <div className={classes.names}>
+      <label>
+        Name
+        <input className="field" value={name} maxLength={60} onChange={(event) => setName(event.currentTarget.value)} onBlur={send} onKeyDown={onKey} />
+      </label>
+      <label title="Colours of one part of the picture belong together: cap, gills, ground">
+        Area
+        <input className="field" value={area} maxLength={60} onChange={(event) => setArea(event.currentTarget.value)} onBlur={send} onKeyDown={onKey} />
+      </label>
+      {save.error !== null && <Failed error={save.error} />}
+    </div>
+  );
+}
+
+function Compared({ wanted, offer, mapped }: { wanted: Pick["colour"]; offer: PickAnswer; mapped: boolean }) {
+  return (
+    <div className={classes.compared}>
+      <EdgeToEdge patches={[wanted, offer.offered]} height={96} />
+      <p className={classes.said}>
+        <strong>{inWords(offer.difference, offer.plus_minus)}</strong>
+      </p>
+      <Figures difference={offer.difference} rankedBy={offer.ranked_by} />
+      <p className="soft">
+        {mapped && "Laid into the paper's range. "}Picked, beside predicted ± {offer.plus_minus.toFixed(1)} ΔE{offer.tie ? "; as near as can be told to others marked ≈" : ""}.
+      </p>
+      <ScreenNote patches={[wanted, offer.offered]} />
+    </div>
+  );
+}
+
+function OfferList({ offers, current, onPick, onTake }: {
+  offers: readonly PickAnswer[];
+  current: PickAnswer | undefined;
+  onPick: (offer: PickAnswer) => void;
+  onTake: () => void;
+}) {
+  if (offers.length === 0) return null;
+  return (
+    <div className={classes.offers} role="listbox" aria-label="Ways to lay it, nearest first" tabIndex={0}
+      onKeyDown={listKeys(offers, current, { pick: onPick, take: onTake, back: () => document.querySelector<HTMLElement>("[data-pick][tabindex='0']")?.focus() })}>
+      {offers.map((offer) => (
+        <div key={offer.said} role="option" aria-selected={offer === current} title={offer.said} className={classes.offer} onClick={() => onPick(offer)}>
+          <span className={classes.small}>
+            <PatchView patch={offer.offered} />
+          </span>
+          <span className={classes.layers}>{short(offer)}</span>
+          <span className="mono" title={`may be off by ${offer.plus_minus.toFixed(1)}`}>
+            {offer.tie ? "≈ " : ""}
+            {offer.difference.delta_e.toFixed(1)}
+          </span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+/** The layers in few words, the lower pencil first; all of them stand in the title. */
+function short({ laid }: PickAnswer): string {
+  const words = laid.map(({ colour, pressure, layers }) => `${colour.range} ${colour.code} ${pressure}${layers > 1 ? ` × ${layers}` : ""}`);
+  return words.join(", then ");
+}
+
+function sentence(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+function percent(share: number): string {
+  return share < 0.01 ? "under 1 %" : `${Math.round(100 * share)} %`;
+}

@@ -1,0 +1,153 @@
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { asProblem } from "../../api/errors";
+import { useCollection, type Context } from "../../shared/queries/collection";
+import { Empty } from "../../shared/ui/Empty";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed, ProblemBox } from "../../shared/ui/Problem";
+import { Desk } from "./Desk";
+import { underWay, useAddReference, useReference, useReferences, useRemoveReference, type ReferenceCard } from "./queries";
+import classes from "./page.module.css";
+
+/** Station 3: the pictures of the drawing at hand, and which colours are in them. */
+export function ReferencePage() {
+  const { data: context } = useCollection();
+  if (context === undefined) return <Loading what="the drawing" />;
+  if (context.drawing === null) return <NoDrawing context={context} />;
+  return <Pictures key={context.drawing.id} drawing={context.drawing} context={context} />;
+}
+
+function NoDrawing({ context }: { context: Context }) {
+  return (
+    <Empty title="Which colours are in the picture?">
+      <p>
+        A photo is opened, its colours are picked or found, each is shown alone, and answered by the pencils that you own on
+        the paper of your drawing. Pictures belong to a drawing, and none is at hand now.
+      </p>
+      <p className="row">
+        <Link className="button" data-strong data-main to="/drawings?new">
+          Begin a drawing
+        </Link>
+        {context.drawings > 0 && (
+          <Link className="button" to="/drawings">
+            Choose one of {context.drawings}
+          </Link>
+        )}
+      </p>
+    </Empty>
+  );
+}
+
+function Pictures({ drawing, context }: { drawing: NonNullable<Context["drawing"]>; context: Context }) {
+  const { data, error } = useReferences(drawing.id);
+  const [asked, ask] = useSearchParams();
+  if (error !== null) return <Failed error={error} />;
+  if (data === undefined) return <Loading what="the pictures" />;
+  const shown = data.references.find((one) => String(one.id) === asked.get("picture")) ?? data.references[0];
+  const choose = (id: number) => ask({ picture: String(id) });
+  if (shown === undefined) {
+    return (
+      <Empty title={`A picture for ${drawing.name}`}>
+        <p>
+          Add the photo that you draw from. It stays on this machine and as it came: JPEG, PNG, TIFF, WebP or HEIC, up to 60
+          megapixels.
+        </p>
+        <AddPicture drawing={drawing.id} onAdded={choose} main />
+      </Empty>
+    );
+  }
+  return (
+    <div className={classes.page}>
+      <header className={classes.head}>
+        <h1>{drawing.name}</h1>
+        <ul className={classes.pictures} aria-label="Pictures">
+          {data.references.map((one) => (
+            <li key={one.id}>
+              <button type="button" className={classes.picture} aria-pressed={one === shown} onClick={() => choose(one.id)} title={one.name}>
+                {one.state === "ready" ? (
+                  <img src={`/api/references/${one.id}/thumbnail`} alt={one.name} data-hued="photo" className={classes.thumb} />
+                ) : (
+                  <span className={classes.unopened}>{one.name}</span>
+                )}
+              </button>
+            </li>
+          ))}
+        </ul>
+        <AddPicture drawing={drawing.id} onAdded={choose} />
+        <Remove id={shown.id} />
+      </header>
+      <Opened key={shown.id} card={shown} context={context} />
+    </div>
+  );
+}
+
+function Opened({ card, context }: { card: ReferenceCard; context: Context }) {
+  const { data, error } = useReference(card);
+  if (underWay(card)) {
+    return (
+      <p role="status" className={classes.note}>
+        Opening {card.name} …
+      </p>
+    );
+  }
+  if (error !== null) return <Failed error={error} />;
+  if (data === undefined) return <Loading what="the picture" />;
+  return (
+    <>
+      {card.state !== "ready" && (
+        <div className={classes.note}>
+          <ProblemBox problem={{ title: `${card.name} is not shown`, detail: card.message, status: 422 }} />
+        </div>
+      )}
+      <Desk reference={data} context={context} />
+    </>
+  );
+}
+
+function AddPicture({ drawing, onAdded, main = false }: { drawing: number; onAdded: (id: number) => void; main?: boolean }) {
+  const add = useAddReference(drawing);
+  const [name, setName] = useState("");
+  const send = (file: File | undefined) => {
+    if (file === undefined) return;
+    setName(file.name);
+    add.mutate(file, { onSuccess: onAdded });
+  };
+  return (
+    <div
+      className={classes.add}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        send(event.dataTransfer.files[0]);
+      }}
+    >
+      <label className="button" data-strong={main || undefined}>
+        Add a picture
+        <input
+          type="file"
+          className="visually-hidden"
+          data-main={main || undefined}
+          accept="image/jpeg,image/png,image/tiff,image/webp,image/heic,.jpg,.jpeg,.png,.tif,.tiff,.webp,.heic"
+          onChange={(event) => {
+            send(event.currentTarget.files?.[0]);
+            event.currentTarget.value = "";
+          }}
+        />
+      </label>
+      <span role="status">{add.isPending && `Sending ${name} …`}</span>
+      {add.error !== null && <ProblemBox problem={{ ...asProblem(add.error), title: `${name}: not taken` }} />}
+    </div>
+  );
+}
+
+function Remove({ id }: { id: number }) {
+  const remove = useRemoveReference();
+  return (
+    <>
+      <button type="button" className="button" onClick={() => remove.mutate(id)} title="Remove this picture with its picks; undo brings it back">
+        Remove
+      </button>
+      {remove.error !== null && <Failed error={remove.error} />}
+    </>
+  );
+}

@@ -1,0 +1,1 @@
+"""Phones: let in, shown, sent away."""

@@ -1,0 +1,1 @@
+"""References and picks."""

@@ -1,0 +1,77 @@
+"""A phone beside the computer: a second browser, 390 px wide, that pairs and sends a photo."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from selenium.webdriver.chrome.webdriver import WebDriver
+
+from tests.browser.conftest import Server, resize, start_browser
+from tests.browser.page import Page, assert_accessible
+from tests.browser.test_photos import layout_of, photograph, until_read
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def phone(tmp_path: Path) -> Iterator[WebDriver]:
+    driver = start_browser(tmp_path / "phone")
+    resize(driver, 390, 800)
+    yield driver
+    driver.quit()
+
+
+def test_a_phone_pairs_sends_a_photo_and_is_shut_out(
+    browser: WebDriver, phone: WebDriver, serve: Callable[..., Server], demo_file: Path, tmp_path: Path
+) -> None:
+    folder = tmp_path / "demo"
+    folder.mkdir()
+    (folder / "collection.sqlite").write_bytes(demo_file.read_bytes())
+    page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
+    resize(browser, 1280, 800)
+    page.go("/swatches/sheets")
+    page.field("Which pencils").send_keys("a set")
+    page.click("Make this sheet")
+    page.until_text("made", "footer")
+    layout = layout_of(page, tmp_path)
+    page.click("Photos of it")
+    page.click("Let a phone in")
+    page.until_text("A phone may come in, 60 min", "footer")
+    assert_accessible(page)
+    address = page.text("[aria-label='Your phone'] .mono")
+    code = page.text("[aria-label='Code']").replace(" ", "")
+
+    handheld = Page(phone, address)
+    phone.get(address)
+    wrong = "000000" if code != "000000" else "111111"
+    for left in (4, 3, 2, 1, 0):
+        handheld.one("#code").send_keys(wrong)
+        handheld.one("button").click()
+        handheld.until_text(f"{left} tries are left")
+    handheld.one("#code").send_keys(code)
+    handheld.one("button").click()
+    handheld.until_text("That was tried too often")
+    page.until_text("tried too often", "[aria-label='Your phone']")
+    page.click("A new code")
+    page.until_text(" ", "[aria-label='Code']")
+    page.until_text("for one phone", "main")
+    code = page.text("[aria-label='Code']").replace(" ", "")
+    assert code.isdigit()
+    handheld.one("#code").send_keys(code)
+    handheld.one("#name").send_keys("Wren's phone")
+    handheld.one("button").click()
+    handheld.until_text("This phone is “Wren's phone”")
+    assert_accessible(handheld)
+    assert phone.execute_script("return document.documentElement.scrollWidth") <= 390
+    handheld.one("#photo").send_keys(str(photograph(layout, tmp_path / "evening.jpg")))
+    handheld.one("button").click()
+    handheld.until_text("evening.jpg")
+    page.until_text("1 phone is in", "footer")
+    page.driver.refresh()
+    until_read(page, "colours told by")
+    handheld.until_text("clean")
+    page.click("Shut out")
+    page.until_text("Let a phone in", "main")
+    page.driver.get("about:blank")

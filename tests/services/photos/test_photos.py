@@ -1,0 +1,292 @@
+"""Photos of sheets: kept, read in a process of their own, looked through, taken; stopped, taken up, removed, undone."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+from sqlalchemy import select
+from tests.services.at_home import BUFF
+
+from tidy_tinder.core.sheet.judging import CellState
+from tidy_tinder.core.sheet.layout import LayoutKind
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure, Source
+from tidy_tinder.formats.errors import UnreadableError
+from tidy_tinder.services.background.inputs import inputs_of
+from tidy_tinder.services.background.other_process import OtherProcess
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.patches import Trust
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.photos.reading import PhotoReader
+from tidy_tinder.services.photos.simulated import Condition, photograph_layout, photograph_sheet
+from tidy_tinder.services.photos.store import add_photo, mark_stopped, read_again, remove_photo, take_up
+from tidy_tinder.services.photos.taking import take_cells
+from tidy_tinder.services.photos.view import PhotoCard, flat_page, original, photo_cards, photo_view
+from tidy_tinder.services.sheets.plan import For, SheetPlan
+from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
+from tidy_tinder.services.sheets.view import sheet_as_json
+from tidy_tinder.services.tray import put_in_tray
+from tidy_tinder.storage.engine import WRITER
+from tidy_tinder.storage.models import PhotoReading, PhotoState, Swatch
+
+LONG = 60.0
+GREY = 5
+
+
+@pytest.fixture
+def reader(demo: Collection) -> Iterator[PhotoReader]:
+    reads = PhotoReader(demo)
+    yield reads
+    reads.close()
+
+
+def sheet_of(collection: Collection, ids: list[int], paper: int = BUFF, kind: LayoutKind = LayoutKind.SHEET) -> int:
+    """A sheet of these colours."""
+    put_in_tray(collection, ids, True)
+    return prepare_sheet(collection, SheetPlan(paper, kind, which=For.TRAY))[0]
+
+
+def until_read(collection: Collection, reader: PhotoReader, sheet: int) -> PhotoCard:
+    """The newest photo of a sheet, once it is read or refused."""
+    reader.wake()
+    end = time.monotonic() + LONG
+    while (card := photo_cards(collection, sheet)[0]).state in (PhotoState.WAITING, PhotoState.READING):
+        assert time.monotonic() < end
+        time.sleep(0.05)
+    return card
+
+
+def photographed(
+    collection: Collection, reader: PhotoReader, sheet: int, condition: Condition = Condition.WINDOW, filled: int = 100
+) -> PhotoCard:
+    add_photo(collection, sheet, "IMG 1.jpg", photograph_sheet(collection, sheet, 1, condition, filled))
+    return until_read(collection, reader, sheet)
+
+
+def swatches(collection: Collection, source: Source) -> list[Swatch]:
+    with collection() as session:
+        return list(session.scalars(select(Swatch).where(Swatch.source == source, Swatch.paper_id == BUFF)))
+
+
+# Ordinary colours of the demo of which none is swatched on grey paper by a reader, in chart order.
+IDS = [30, 31, 32, 33, 34, 35, 36, 37]
+
+
+def test_a_photo_is_read_taken_and_undone(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    assert (card.state, card.page, card.pencils) == (PhotoState.READ, 1, len(IDS))
+    view = photo_view(demo, card.id)
+    assert [cell.colour_id for cell in view.cells] == IDS
+    assert view.guide
+    assert flat_page(demo, card.id).startswith(b"\xff\xd8\xff")
+    assert original(demo, card.id)[0] == "IMG 1.jpg"
+    clean = [cell.index for cell in view.cells if cell.state is CellState.CLEAN]
+    assert len(clean) >= len(IDS) - 2
+    before = {swatch.id for swatch in swatches(demo, Source.PHOTO)}
+    change = take_cells(demo, card.id, clean)
+    made = [swatch for swatch in swatches(demo, Source.PHOTO) if swatch.id not in before]
+    by_reader = {(s.colour_id, s.pressure) for s in swatches(demo, Source.READER) if s.layers == 1}
+    chosen = [view.cells[i].colour_id for i in range(len(view.cells)) if view.cells[i].index in clean]
+    expected = {(colour, p) for colour in chosen for p in MARK_PRESSURES} - by_reader
+    assert {(swatch.colour_id, swatch.pressure) for swatch in made} == expected
+    assert all(swatch.doubt is not None and 0.2 < swatch.doubt < 8 for swatch in made)
+    assert all(swatch.instrument.startswith("photo, ") for swatch in made)
+    assert photo_cards(demo, sheet)[0].taken == len(clean)
+    with pytest.raises(RefusedError, match="taken already"):
+        take_cells(demo, card.id, clean[:1])
+    undo(demo, change.change_id)
+    assert {swatch.id for swatch in swatches(demo, Source.PHOTO)} == before
+    assert photo_cards(demo, sheet)[0].taken == 0
+
+
+def test_what_a_photo_says_counts_as_little_as_it_is_sure(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    index = next(cell.index for cell in photo_view(demo, card.id).cells if cell.state is CellState.CLEAN)
+    take_cells(demo, card.id, [index])
+    with demo() as session:
+        swatch = session.scalars(select(Swatch).where(Swatch.doubt.is_not(None)).order_by(Swatch.id.desc())).first()
+        assert swatch is not None
+        assert swatch.doubt is not None
+        noise = {
+            mark.noise
+            for mark in inputs_of(session).marks
+            if (mark.pencil, mark.paper, mark.kind.pressure) == (swatch.colour_id, BUFF, swatch.pressure)
+        }
+        assert list(noise) == [pytest.approx(np.hypot(0.6, swatch.doubt))]
+        scene = Scene.on(session, BUFF)
+        zone = next(z for z in scene.marks[swatch.colour_id].zones if z.pressure == swatch.pressure)
+        assert zone.trust is Trust.MEASURED
+        assert zone.band is not None
+        assert 0.3 * swatch.doubt < zone.band < 5 * swatch.doubt
+
+
+def test_a_readers_value_is_never_written_over(demo: Collection, reader: PhotoReader) -> None:
+    read_by = {s.colour_id for s in swatches(demo, Source.READER) if s.layers == 1 and s.pressure == Pressure.HEAVY}
+    chosen = sorted(read_by)[:6]
+    before = {s.id: (s.lab_L, s.lab_a, s.lab_b) for s in swatches(demo, Source.READER)}
+    sheet = sheet_of(demo, chosen)
+    card = photographed(demo, reader, sheet)
+    view = photo_view(demo, card.id)
+    beside = [zone for cell in view.cells for zone in cell.zones if zone.pressure is Pressure.HEAVY]
+    assert all(zone.off is not None and zone.off < 6 for zone in beside)
+    assert all(cell.can_be_taken is any(zone.off is None for zone in cell.zones) for cell in view.cells)
+    take_cells(demo, card.id, [cell.index for cell in view.cells if cell.state is not CellState.LEFT_OUT])
+    assert {s.id: (s.lab_L, s.lab_a, s.lab_b) for s in swatches(demo, Source.READER)} == before
+    assert not [s for s in swatches(demo, Source.PHOTO) if s.colour_id in chosen and s.pressure == Pressure.HEAVY]
+
+
+@pytest.mark.parametrize(
+    ("condition", "words"),
+    [(Condition.DARK, "bring a lamp"), (Condition.BLURRED, "hold still"), (Condition.MIRRORED, "other camera")],
+)
+def test_a_photo_that_cannot_be_measured_says_what_to_do(
+    demo: Collection, reader: PhotoReader, condition: Condition, words: str
+) -> None:
+    card = photographed(demo, reader, sheet_of(demo, IDS), condition)
+    assert card.state is PhotoState.REFUSED
+    assert words in card.message
+    with pytest.raises(RefusedError, match="not read"):
+        take_cells(demo, card.id, [0])
+
+
+def test_empty_cells_and_reflections_are_not_taken(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    half = photographed(demo, reader, sheet, filled=50)
+    assert half.empty == len(IDS) // 2
+    empty = next(c for c in photo_view(demo, half.id).cells if c.state is CellState.EMPTY)
+    assert not empty.can_be_taken
+    with pytest.raises(RefusedError, match="empty"):
+        take_cells(demo, half.id, [empty.index])
+    with pytest.raises(NotFoundError):
+        take_cells(demo, half.id, [89])
+
+
+def test_a_page_of_another_sheet_is_never_read_as_this_one(demo: Collection, reader: PhotoReader) -> None:
+    first, second = sheet_of(demo, IDS), sheet_of(demo, [1, 2, 3])
+    add_photo(demo, second, "wrong.jpg", photograph_sheet(demo, first, 1, Condition.WINDOW))
+    card = until_read(demo, reader, second)
+    assert card.state is PhotoState.REFUSED
+    assert "another sheet" in card.message
+
+
+def test_a_frame_on_buff_sanded_card(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS, kind=LayoutKind.FRAME)
+    view = photo_view(demo, photographed(demo, reader, sheet).id)
+    assert not any("another one" in remark for remark in view.remarks)
+    assert sum(cell.state is CellState.CLEAN for cell in view.cells) >= len(IDS) - 2
+
+
+def test_another_paper_under_the_frame_is_noticed(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS, kind=LayoutKind.FRAME)
+    layout = sheet_as_json(demo, sheet)
+    add_photo(demo, sheet, "grey.jpg", photograph_layout(layout, 1, Condition.WINDOW, "Vellum board"))
+    view = photo_view(demo, until_read(demo, reader, sheet).id)
+    assert any("Is it another one?" in remark for remark in view.remarks)
+
+
+def test_a_photo_is_read_again_with_what_is_known_by_then(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    read_again(demo, card.id)
+    with pytest.raises(RefusedError, match="being read already"):
+        read_again(demo, card.id)
+    assert until_read(demo, reader, sheet).state is PhotoState.READ
+
+
+def test_a_photo_is_stopped(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    number, _ = add_photo(demo, sheet, "a.jpg", photograph_sheet(demo, sheet, 1, Condition.WINDOW))
+    reader.wake()
+    end = time.monotonic() + LONG
+    while photo_cards(demo, sheet)[0].step == "":  # until the other process has it
+        assert time.monotonic() < end
+        time.sleep(0.01)
+    mark_stopped(demo, number)
+    reader.stop(number)
+    assert photo_cards(demo, sheet)[0].state is PhotoState.STOPPED
+    # Another one is read after it, and what was stopped stays so.
+    assert photographed(demo, reader, sheet).state is PhotoState.READ
+    assert photo_cards(demo, sheet)[1].state is PhotoState.STOPPED
+
+
+def test_the_next_program_takes_up_what_was_being_read(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    number, _ = add_photo(demo, sheet, "a.jpg", photograph_sheet(demo, sheet, 1, Condition.WINDOW))
+    with demo() as session:  # as a program that was killed leaves it
+        session.connection(execution_options=WRITER)
+        session.get_one(PhotoReading, number).state = PhotoState.READING
+        session.commit()
+    reader.begin()
+    assert until_read(demo, reader, sheet).state is PhotoState.READ
+    with demo() as session:
+        assert session.get_one(PhotoReading, number).taken_up == 1
+
+
+def test_a_removed_photo_comes_back_until_the_program_ends(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    change = remove_photo(demo, card.id)
+    assert photo_cards(demo, sheet) == ()
+    undo(demo, change.change_id)
+    assert photo_cards(demo, sheet) == (card,)
+    remove_photo(demo, card.id)
+    take_up(demo)
+    with demo() as session:
+        assert session.get(PhotoReading, card.id) is None
+
+
+def test_photos_go_and_come_with_their_sheet(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    undo(demo, remove_sheet(demo, sheet).change_id)
+    assert photo_cards(demo, sheet) == (card,)
+
+
+@pytest.mark.parametrize(("content", "words"), [(b"", "empty"), (b"GIF89a", "GIF"), (b"hello", "no picture")])
+def test_what_is_no_photo_is_refused_before_it_is_kept(demo: Collection, content: bytes, words: str) -> None:
+    sheet = sheet_of(demo, IDS)
+    with pytest.raises(UnreadableError, match=words):
+        add_photo(demo, sheet, "x", content)
+    assert photo_cards(demo, sheet) == ()
+
+
+def test_a_damaged_photo_is_refused_and_the_next_one_read(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    whole = photograph_sheet(demo, sheet, 1, Condition.WINDOW)
+    add_photo(demo, sheet, "/tmp/dir\\cut\noff.jpg", whole[:20_000])
+    card = until_read(demo, reader, sheet)
+    assert (card.state, card.name) == (PhotoState.REFUSED, "cutoff.jpg")
+    assert "cut off" in card.message
+    add_photo(demo, sheet, "whole.jpg", whole)
+    assert until_read(demo, reader, sheet).state is PhotoState.READ
+
+
+def test_a_process_that_dies_is_a_refusal(
+    demo: Collection, reader: PhotoReader, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sheet = sheet_of(demo, IDS)
+    monkeypatch.setattr(OtherProcess, "answers", lambda *_: iter(()))
+    card = photographed(demo, reader, sheet)
+    assert card.state is PhotoState.REFUSED
+    assert "time and memory" in card.message
+
+
+def test_a_restored_collection_has_its_own_photos_read(demo: Collection, reader: PhotoReader) -> None:
+    """What was being read belonged to the collection that was there before; what waits in the new one is read."""
+    sheet = sheet_of(demo, IDS)
+    number, _ = add_photo(demo, sheet, "a.jpg", photograph_sheet(demo, sheet, 1, Condition.WINDOW))
+    reader.wake()
+    end = time.monotonic() + LONG
+    while photo_cards(demo, sheet)[0].step == "":
+        assert time.monotonic() < end
+        time.sleep(0.01)
+    reader.exchanged()
+    assert until_read(demo, reader, sheet).state is PhotoState.READ
+    with demo() as session:
+        assert session.get_one(PhotoReading, number).taken_up == 1

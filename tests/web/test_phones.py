@@ -1,0 +1,229 @@
+"""A phone at the table: shut at first, paired by a code, let do what is listed and nothing else."""
+
+from __future__ import annotations
+
+import io
+import urllib.request
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+from PIL import Image
+from werkzeug.test import TestResponse
+
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.phones.pairing import MOST_TRIES, OPEN_SECONDS, Pairing
+from tidy_tinder.services.photos.view import photo_cards
+from tidy_tinder.services.sheets.plan import SheetPlan
+from tidy_tinder.services.sheets.store import prepare_sheet
+from tidy_tinder.web.app import create_app
+from tidy_tinder.web.endpoint import close_devices
+from tidy_tinder.web.phone.app import create_phone_app
+
+HOST = "192.168.1.20:8732"
+
+
+class Clock:
+    """Time that goes on when it is told."""
+
+    def __init__(self) -> None:
+        self.now = 100.0
+
+    def __call__(self) -> float:
+        return self.now
+
+
+class PhoneClient(FlaskClient):
+    """A browser that speaks to the phone's address."""
+
+    host = HOST
+
+    def open(self, *args: Any, **kwargs: Any) -> TestResponse:
+        """A request, by this name of the host."""
+        return super().open(*args, **{"base_url": f"http://{HOST}", "headers": {"Host": self.host}, **kwargs})
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def pairing(clock: Clock) -> Pairing:
+    opened = Pairing(clock)
+    opened.open()
+    return opened
+
+
+@pytest.fixture
+def sheet(demo: Collection) -> int:
+    return prepare_sheet(demo, SheetPlan(1))[0]
+
+
+@pytest.fixture
+def phone(demo: Collection, pairing: Pairing) -> FlaskClient:
+    app = create_phone_app(demo, pairing, lambda: None, lambda: HOST)
+    app.test_client_class = PhoneClient
+    client = app.test_client()
+    client.environ_base |= {"REMOTE_ADDR": "192.168.1.77"}
+    return client
+
+
+def pair(phone: FlaskClient, pairing: Pairing, name: str = "Wren's phone") -> TestResponse:
+    return phone.post("/pair", data={"code": pairing.state().code, "name": name})
+
+
+def photo() -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", (900, 1200), (200, 200, 200)).save(out, "JPEG")
+    return out.getvalue()
+
+
+def send(phone: FlaskClient, sheet: int, content: bytes) -> TestResponse:
+    return phone.post("/photos", data={"sheet": str(sheet), "photo": (io.BytesIO(content), "page.jpg")})
+
+
+def test_a_phone_is_paired_sends_a_photo_and_sees_how_far_it_is(
+    phone: FlaskClient, pairing: Pairing, sheet: int, demo: Collection
+) -> None:
+    assert "six figures" in phone.get("/").text
+    paired = pair(phone, pairing)
+    cookie = paired.headers["Set-Cookie"]
+    assert "HttpOnly" in cookie
+    assert "SameSite=Strict" in cookie
+    assert "Wren&#39;s phone" in phone.get("/").text
+    assert send(phone, sheet, photo()).status_code == 303
+    assert [card.name for card in photo_cards(demo, sheet)] == ["page.jpg"]
+    shown = phone.get("/sent").text
+    assert "page.jpg" in shown
+    assert "Waits for its turn" in shown
+    assert 'http-equiv="refresh"' in shown
+    # Where the next photo is being chosen nothing is asked for again by itself: that would lose the choice.
+    assert "refresh" not in phone.get("/").text
+
+
+def test_what_is_no_photo_is_said_and_nothing_is_kept(
+    phone: FlaskClient, pairing: Pairing, sheet: int, demo: Collection
+) -> None:
+    pair(phone, pairing)
+    for answer, words in (
+        (send(phone, sheet, b"GIF89a"), "GIF"),
+        (send(phone, 999, photo()), "no sheet number 999"),
+        (phone.post("/photos", data={"sheet": str(sheet)}), "No photo was chosen"),
+    ):
+        assert answer.status_code == 422
+        assert words in answer.text
+    assert photo_cards(demo, sheet) == ()
+
+
+def test_five_wrong_codes_and_it_is_shut_until_a_new_one_is_asked_for(phone: FlaskClient, pairing: Pairing) -> None:
+    right = pairing.state().code
+    wrong = "000000" if right != "000000" else "000001"
+    for left in reversed(range(MOST_TRIES)):
+        answer = phone.post("/pair", data={"code": wrong})
+        assert answer.status_code == 403
+        assert f"{left} tries are left" in answer.text
+    assert "tried too often" in phone.post("/pair", data={"code": right}).text
+    pairing.renew_code()
+    assert pair(phone, pairing).status_code == 303
+
+
+def test_a_code_is_good_for_one_phone(pairing: Pairing) -> None:
+    code = pairing.state().code
+    pairing.pair(code, "one")
+    with pytest.raises(RefusedError, match="not the code"):
+        pairing.pair(code, "two")
+
+
+def test_an_unpaired_client_reads_and_sends_nothing(
+    phone: FlaskClient, sheet: int, demo: Collection, pairing: Pairing
+) -> None:
+    assert send(phone, sheet, photo()).status_code == 403
+    assert photo_cards(demo, sheet) == ()
+    assert "Sheet of" not in phone.get("/").text
+    assert "six figures" in phone.get("/sent").text
+    phone.set_cookie("tidy-tinder-phone", "guessed", domain="192.168.1.20")
+    assert send(phone, sheet, photo()).status_code == 403
+    pair(phone, pairing)
+    # Paired, it still knows none of the program's own addresses.
+    for path in (
+        "/api/collection",
+        "/api/tidy?paper=1",
+        "/api/collection/backup",
+        "/api/photos/1/original",
+        "/assets/x",
+    ):
+        assert phone.get(path).status_code == 404
+
+
+@pytest.mark.parametrize(
+    "how",
+    [
+        {"REMOTE_ADDR": "93.184.216.34"},
+        {"HTTP_HOST": "evil.example:8732"},
+        {"HTTP_HOST": "127.0.0.1:8732"},
+        {"HTTP_ORIGIN": "http://evil.example"},
+        {"HTTP_ORIGIN": "null"},
+        {"HTTP_SEC_FETCH_SITE": "cross-site"},
+    ],
+    ids=[
+        "from the world",
+        "by another name",
+        "by the computer's own name",
+        "from another page",
+        "from nowhere",
+        "across sites",
+    ],
+)
+def test_every_other_host_origin_and_address_is_refused(
+    phone: FlaskClient, pairing: Pairing, sheet: int, how: dict[str, str], demo: Collection
+) -> None:
+    pair(phone, pairing)
+    assert isinstance(phone, PhoneClient)
+    phone.host = how.get("HTTP_HOST", HOST)
+    phone.environ_base |= how
+    assert phone.get("/").status_code == 403
+    assert send(phone, sheet, photo()).status_code == 403
+    assert photo_cards(demo, sheet) == ()
+
+
+def test_after_its_hour_nobody_is_in(phone: FlaskClient, pairing: Pairing, clock: Clock, sheet: int) -> None:
+    pair(phone, pairing)
+    clock.now += OPEN_SECONDS - 1
+    assert phone.get("/").status_code == 200
+    clock.now += 1
+    assert phone.get("/").status_code == 403
+    pairing.open()
+    assert send(phone, sheet, photo()).status_code == 403  # it must be paired anew
+
+
+def test_a_phone_that_is_sent_away_is_out(phone: FlaskClient, pairing: Pairing, sheet: int) -> None:
+    pair(phone, pairing)
+    pairing.send_away(pairing.state().phones[0].id)
+    assert send(phone, sheet, photo()).status_code == 403
+
+
+@pytest.fixture
+def at_home(demo: Collection) -> Iterator[FlaskClient]:
+    app = create_app(demo, phones_on="127.0.0.1")
+    yield app.test_client()
+    close_devices(app)
+
+
+def test_it_listens_only_while_phones_may_come_in(at_home: FlaskClient) -> None:
+    assert at_home.get("/api/phones").get_json()["is_open"] is False
+    now = at_home.post("/api/phones/open").get_json()
+    assert now["is_open"]
+    assert len(now["code"]) == 6
+    assert now["qr"]["size"] > 20
+    with urllib.request.urlopen(now["address"], timeout=10) as answer:
+        assert b"six figures" in answer.read()
+    renewed = at_home.post("/api/phones/code").get_json()
+    assert renewed["address"] == now["address"]
+    assert at_home.post("/api/phones/close").get_json()["is_open"] is False
+    with pytest.raises(OSError, match=r"refused|reset"):
+        urllib.request.urlopen(now["address"], timeout=10)
+    assert at_home.post("/api/phones/code").status_code == 422
+    assert at_home.post("/api/phones/open").get_json()["is_open"]
