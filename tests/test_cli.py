@@ -17,6 +17,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.conftest import demo_copy
 from tidy_tinder.cli import main
 from tidy_tinder.web.kept_answers import KeptAnswers
 
@@ -31,7 +32,7 @@ def data(demo_file: Path, tmp_path: Path) -> Path:
     """A folder with a copy of the demo."""
     folder = tmp_path / "demo"
     folder.mkdir()
-    shutil.copy(demo_file, folder / "collection.sqlite")
+    demo_copy(demo_file, folder / "collection.sqlite")
     return folder
 
 
@@ -241,7 +242,10 @@ def test_after_a_clean_stop_the_collection_is_its_one_file(data: Path, tmp_path:
         with urllib.request.urlopen(asked, timeout=30) as answer:
             assert answer.status == 200
     process.send_signal(how)
-    said = process.communicate(timeout=30)[1]
+    try:
+        said = process.communicate(timeout=30)[1]
+    finally:
+        process.kill()
     assert "Traceback" not in said
     assert sorted(p.name for p in data.iterdir()) == ["collection.lock", "collection.sqlite", "worked-out"]
     copy = tmp_path / "copied" / "collection.sqlite"

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import shutil
 import subprocess
 import sys
 import urllib.request
@@ -16,6 +15,7 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.chrome.webdriver import WebDriver
 
 from tests.browser.page import Page
+from tests.conftest import demo_copy
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
 FLAGS = (
@@ -91,7 +91,7 @@ def page(browser: WebDriver, serve: Callable[..., Server], demo_file: Path, tmp_
     """The demo in the browser; an error or warning in its console fails the test."""
     folder = tmp_path / "demo"
     folder.mkdir()
-    shutil.copy(demo_file, folder / "collection.sqlite")
+    demo_copy(demo_file, folder / "collection.sqlite")
     yield from _watched(Page(browser, serve("--demo", "--data", str(folder)).address))
 
 
@@ -108,7 +108,7 @@ def browser_page(browser: WebDriver) -> Iterator[Callable[[str], Page]]:
 def demo_to_look_at(demo_file: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     """One server on the demo for all tests that only look."""
     folder = tmp_path_factory.mktemp("looked-at")
-    shutil.copy(demo_file, folder / "collection.sqlite")
+    demo_copy(demo_file, folder / "collection.sqlite")
     server = Server("--demo", "--data", str(folder))
     yield server
     assert "Traceback" not in server.stop()

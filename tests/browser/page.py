@@ -44,6 +44,10 @@ def wait(driver: WebDriver, seconds: float = WAIT_SECONDS) -> WebDriverWait[WebD
     return WebDriverWait(driver, seconds, poll_frequency=POLL_SECONDS)
 
 
+PAPER = "header button[aria-label^=Paper]"
+"""The button that shows the paper at hand."""
+
+
 class Page:
     """One window on one server."""
 
@@ -77,6 +81,15 @@ class Page:
         """Type keys to whatever has the focus."""
         ActionChains(self.driver).send_keys(*keys).perform()
         self.quiet()
+
+    def turn_to(self, paper: str) -> None:
+        """Turn the papers by key until this one is at hand; all of them once, and no further."""
+        names = [one["name"] for one in self.get("/api/collection")["papers"]]
+        for _ in names:
+            if paper in self.text(PAPER):
+                return
+            self.press("]")
+        assert paper in self.text(PAPER), f"{paper} is none of {names}"
 
     def chord(self, modifier: str, key: str) -> None:
         """A key with a modifier held."""

@@ -11,6 +11,7 @@ from selenium.webdriver.chrome.webdriver import WebDriver
 from tests.browser.conftest import Server, resize, start_browser
 from tests.browser.page import Page, assert_accessible
 from tests.browser.test_photos import layout_of, photograph, until_read
+from tests.conftest import demo_copy
 
 pytestmark = pytest.mark.browser
 
@@ -28,7 +29,7 @@ def test_a_phone_pairs_sends_a_photo_and_is_shut_out(
 ) -> None:
     folder = tmp_path / "demo"
     folder.mkdir()
-    (folder / "collection.sqlite").write_bytes(demo_file.read_bytes())
+    demo_copy(demo_file, folder / "collection.sqlite")
     page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
     resize(browser, 1280, 800)
     page.go("/swatches/sheets")

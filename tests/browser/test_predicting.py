@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import sqlite3
 from collections.abc import Callable
 from contextlib import closing
@@ -15,16 +14,11 @@ from selenium.webdriver.support.ui import Select, WebDriverWait
 
 from tests.browser.conftest import Server
 from tests.browser.page import WAIT_SECONDS, Page, wait
+from tests.conftest import demo_copy
 
 pytestmark = pytest.mark.browser
 
 COTTON = "Cotton print paper"
-
-
-def turn_to(page: Page, paper: str) -> None:
-    """Turn the papers by key until this one is at hand."""
-    while paper not in page.text("header button"):
-        page.press("]")
 
 
 def share(page: Page) -> int:
@@ -67,7 +61,7 @@ def test_a_new_paper_from_four_swatches(page: Page) -> None:
 
 def test_why_do_you_think_so(view: Page) -> None:
     view.go("/tidy?colour=1")
-    turn_to(view, "Black paper")
+    view.turn_to("Black paper")
     view.until_text("predicted on Black paper", "aside")
     view.press("w")
     view.until_text("nine of ten such marks lie within that", "[role=dialog]")
@@ -83,14 +77,14 @@ def test_why_do_you_think_so(view: Page) -> None:
     view.press(Keys.ESCAPE)
     assert view.all("[role=dialog]") == []
     # What is measured has no such question.
-    turn_to(view, "Vellum board")
+    view.turn_to("Vellum board")
     view.until_text("measured on Vellum board", "aside")
     assert "Why do you think so" not in view.text("aside")
 
 
 def test_stand_ins_on_a_paper_without_swatches_say_how_far_they_may_be_off(view: Page) -> None:
     view.go("/recipes/1")
-    turn_to(view, "Hot-pressed board")
+    view.turn_to("Hot-pressed board")
     view.click("Cherry Stone", "main [role=option], main button, main li")
     view.until_text("On Hot-pressed board", "aside")
     offers = [e.text for e in view.all("aside [role=option]")]
@@ -102,13 +96,13 @@ def test_stand_ins_on_a_paper_without_swatches_say_how_far_they_may_be_off(view:
     view.until_text("on Hot-pressed board", "[role=dialog]")
     view.press(Keys.ESCAPE)
     # The server is shared by all tests that only look.
-    turn_to(view, "Vellum board")
+    view.turn_to("Vellum board")
 
 
 def not_fitted(demo_file: Path, folder: Path) -> Path:
     """The demo with the swatches of every fourth pencil, as it is before it was ever fitted."""
     folder.mkdir()
-    shutil.copy(demo_file, folder / "collection.sqlite")
+    demo_copy(demo_file, folder / "collection.sqlite")
     with closing(sqlite3.connect(folder / "collection.sqlite")) as database:
         database.execute("DELETE FROM swatch WHERE colour_id % 4")
         database.execute("DELETE FROM pencil_fitted")

@@ -13,8 +13,9 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Server, console, resize
-from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
+from tests.browser.page import PAPER, WAIT_SECONDS, Page, assert_accessible, wait
 from tests.browser.test_views import HIDE, hues
+from tests.conftest import demo_copy
 from tests.core.painted_scenes import coded
 
 pytestmark = pytest.mark.browser
@@ -91,18 +92,16 @@ def test_everything_follows_the_drawing(page: Page) -> None:
     page.press("p")
     page.until_text("into the tray")
     page.press("]")
-    paper = page.text("header button[aria-label^=Paper]")
+    paper = page.text(PAPER)
     page.press("d")
     page.click("No drawing", inside="[role=menuitem]")
     page.until_text("No drawing", inside="header")
     page.until_text("empty", inside="footer")
     page.press("[")
-    assert page.text("header button[aria-label^=Paper]") != paper
+    assert page.text(PAPER) != paper
     page.press("d")
     page.click("Plate one", inside="[role=menuitem]")
-    wait(page.driver).until(
-        lambda _: page.text("header button[aria-label^=Paper]") == paper, "the paper did not follow"
-    )
+    wait(page.driver).until(lambda _: page.text(PAPER) == paper, "the paper did not follow")
     wait(page.driver).until(lambda _: "empty" not in page.text("footer"), "the tray did not follow")
 
 
@@ -186,7 +185,7 @@ def test_a_restart_in_the_middle_of_opening_goes_on(
     """The file is kept before it is opened: a program that ends then is taken up by the next one."""
     folder = tmp_path / "demo"
     folder.mkdir()
-    (folder / "collection.sqlite").write_bytes(demo_file.read_bytes())
+    demo_copy(demo_file, folder / "collection.sqlite")
     server = serve("--demo", "--data", str(folder))
     page = browser_page(server.address)
     begin(page, "Halves")

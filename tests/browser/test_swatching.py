@@ -13,7 +13,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.conftest import Server, console
-from tests.browser.page import Page
+from tests.browser.page import Page, wait
+from tests.conftest import demo_copy
 
 pytestmark = pytest.mark.browser
 
@@ -69,6 +70,12 @@ def progress(page: Page) -> str:
     return page.text("main header .mono")
 
 
+def read_next(page: Page, number: int) -> None:
+    """One reading by key, until it is counted as this one."""
+    page.press(" ")
+    wait(page.driver).until(lambda _: progress(page).startswith(f"{number} of"), f"reading {number} was not counted")
+
+
 def expect_refused(page: Page) -> None:
     """The browser itself logs the refused request; that is what was wanted."""
     assert all("424" in str(line["message"]) for line in console(page.driver) if line["level"] == "SEVERE")
@@ -84,9 +91,9 @@ def test_twelve_pencils_by_keyboard_with_one_fault_of_each_kind(page: Page) -> N
     page.until_text("Calibrated", "aside")
     done = 0
     for fault, said, mended_by_calibration in FAULTS:
-        page.press(" ")
-        page.press(" ")
-        done += 2
+        for _ in range(2):
+            done += 1
+            read_next(page, done)
         choose(page, "At the next reading it", fault)
         page.click("Let it fail")
         page.press(" ")
@@ -97,9 +104,8 @@ def test_twelve_pencils_by_keyboard_with_one_fault_of_each_kind(page: Page) -> N
         if mended_by_calibration:
             page.press("c")
             page.until_text("Calibrated; 0 readings", "aside")
-    while done < 36:
-        page.press(" ")
-        done += 1
+    for number in range(done + 1, 37):
+        read_next(page, number)
     page.until_text("All marks are read or left out")
     assert progress(page) == "36 of 36"
     # On the board, on the colour's page, in the stand-ins.
@@ -146,7 +152,7 @@ def test_a_session_is_left_and_taken_up_after_the_server_was_killed(
     """Killing the real server process in mid-session loses at most the reading under way."""
     folder = tmp_path / "demo"
     folder.mkdir()
-    (folder / "collection.sqlite").write_bytes(demo_file.read_bytes())
+    demo_copy(demo_file, folder / "collection.sqlite")
     server = serve("--demo", "--data", str(folder))
     page = browser_page(server.address)
     fill_tray(page, ("119", "123"))

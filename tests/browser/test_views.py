@@ -208,15 +208,13 @@ def test_axe_finds_nothing_in_help_menus_and_messages(page: Page) -> None:
 
 def test_axe_finds_nothing_in_an_explanation(view: Page) -> None:
     view.go("/tidy?colour=1")
-    while "Black paper" not in view.text("header button"):
-        view.press("]")
+    view.turn_to("Black paper")
     view.until_text("predicted on Black paper", "aside")
     view.press("w")
     view.until_text("nine of ten", "[role=dialog]")
     assert_accessible(view)
     view.press(Keys.ESCAPE)
-    while "Vellum board" not in view.text("header button"):
-        view.press("]")
+    view.turn_to("Vellum board")
 
 
 def test_axe_finds_nothing_in_an_empty_collection(empty_page: Page) -> None:

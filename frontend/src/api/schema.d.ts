@@ -418,6 +418,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{drawing_id}/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The sections of a drawing in the order of work. */
+        get: operations["sections_get_sections_drawings__int_drawing_id__sections_get"];
+        put?: never;
+        /** Part a drawing into sections; those that it had go. */
+        post: operations["sections_part_drawing_drawings__int_drawing_id__sections_post"];
+        /** Let a drawing have no sections. */
+        delete: operations["sections_unpart_drawing_drawings__int_drawing_id__sections_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/sections/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Work the sections in this order. */
+        put: operations["sections_put_sections_in_order_drawings__int_drawing_id__sections_order_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -881,6 +917,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/picks/{pick_id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make two picks of one. */
+        post: operations["reference_post_split_picks__int_pick_id__split_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picks/{pick_id}/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Use these layers for a pick, or leave it to what is nearest. */
+        put: operations["reference_put_way_picks__int_pick_id__way_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ranges": {
         parameters: {
             query?: never;
@@ -1151,8 +1221,25 @@ export interface paths {
         get: operations["reference_get_reference_references__int_reference_id__get"];
         put?: never;
         post?: never;
-        /** Remove a picture with its picks. */
+        /** Remove a picture with its picks; refused, with the reasons, where something came of it and she is not sure. */
         delete: operations["reference_delete_reference_references__int_reference_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/at-size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture at its drawing's size with a grid, over several pages. */
+        get: operations["palette_print_at_size_references__int_reference_id__at_size_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1203,6 +1290,91 @@ export interface paths {
         put?: never;
         /** Find the main colours; they take the place of those found before. */
         post: operations["reference_add_main_colours_references__int_reference_id__main_colours_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each pick with the way in which it is laid on a paper. */
+        get: operations["palette_get_palette_references__int_reference_id__palette_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/palette/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The palette as a card with a blank for each colour. */
+        get: operations["palette_print_palette_references__int_reference_id__palette_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/palette/png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same card as a picture. */
+        get: operations["palette_get_palette_picture_references__int_reference_id__palette_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/palette/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The palette written down as a recipe; nothing is kept yet. */
+        get: operations["palette_get_recipe_text_references__int_reference_id__palette_recipe_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/references/{reference_id}/patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each pick as a large plain patch. */
+        get: operations["palette_print_patches_references__int_reference_id__patches_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1359,6 +1531,23 @@ export interface paths {
         put?: never;
         /** Read one of the two orders, or keep a typed value for it. */
         post: operations["scraps_read_one_strip_scraps__int_scrap_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sections/{section_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Call a section, and say how far it is. */
+        put: operations["sections_put_section_sections__int_section_id__put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2017,6 +2206,11 @@ export interface components {
         AnswersOut: {
             /** Beyond */
             beyond: components["schemas"]["WayOut"][];
+            /**
+             * Chosen
+             * @description the place in the offers of the way that was chosen for the pick
+             */
+            chosen: number | null;
             /** Done */
             done: number;
             /** Mapped */
@@ -3304,6 +3498,14 @@ export interface components {
          */
         Order: "chart" | "tin" | "value";
         /**
+         * OrderIn
+         * @description All sections of a drawing in the order of work.
+         */
+        OrderIn: {
+            /** Ids */
+            ids: number[];
+        };
+        /**
          * OrderOut
          * @description By what a colour is put in order.
          */
@@ -3426,6 +3628,53 @@ export interface components {
             id: number;
             /** Name */
             name: string;
+        };
+        /**
+         * PaletteOut
+         * @description All picks in the drawing's order of work; while pairs are mixed, done of total.
+         */
+        PaletteOut: {
+            /** Done */
+            done: number;
+            /** Drawing */
+            drawing: string;
+            /** Mapped */
+            mapped: boolean;
+            order: components["schemas"]["WorkOrder"];
+            /** Paper Name */
+            paper_name: string;
+            /** Picture */
+            picture: string;
+            /** Ready */
+            ready: boolean;
+            /** Rows */
+            rows: components["schemas"]["PaletteRowOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PaletteRowOut
+         * @description One pick: way null and a reason where it is open; places: where each layer's pencil stands.
+         */
+        PaletteRowOut: {
+            /** Area */
+            area: string;
+            /** Called */
+            called: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Pick Id */
+            pick_id: number;
+            /** Places */
+            places: string[];
+            wanted: components["schemas"]["PatchOut"];
+            way: components["schemas"]["PickAnswerOut"] | null;
+            /** Why Open */
+            why_open: string;
         };
         /**
          * PaperIn
@@ -3564,6 +3813,15 @@ export interface components {
         PapersOut: {
             /** Papers */
             papers: components["schemas"]["PaperPageOut"][];
+        };
+        /**
+         * PartIn
+         * @description How to part a drawing; reference_id: by the shapes of this picture.
+         */
+        PartIn: {
+            kind: components["schemas"]["SectionKind"];
+            /** Reference Id */
+            reference_id?: number | null;
         };
         /**
          * PartingOut
@@ -4262,10 +4520,21 @@ export interface components {
             title: string;
         };
         /**
+         * RecipeTextOut
+         * @description A recipe in the words in which people write them.
+         */
+        RecipeTextOut: {
+            /** Text */
+            text: string;
+        };
+        /**
          * ReferenceCardOut
-         * @description A picture in the list; state null and a message where its file is gone.
+         * @description A picture in the list; state null and a message where its file is gone; came_of: what was made of it, for which
+         *     removing it is asked about.
          */
         ReferenceCardOut: {
+            /** Came Of */
+            came_of: string[];
             /** Height */
             height: number;
             /** Id */
@@ -4472,6 +4741,66 @@ export interface components {
         ScrapsOut: {
             /** Scraps */
             scraps: components["schemas"]["ScrapCardOut"][];
+        };
+        /**
+         * SectionIn
+         * @description What a section is called and how far it is.
+         */
+        SectionIn: {
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["SectionState"];
+        };
+        /**
+         * SectionKind
+         * @description How a drawing is parted into sections: equal fields, or by the shapes of a picture.
+         * @enum {string}
+         */
+        SectionKind: "grid" | "shapes";
+        /**
+         * SectionOut
+         * @description One section; x, y: its middle, from 0 to 1 of the drawing.
+         */
+        SectionOut: {
+            /** Cm2 */
+            cm2: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["SectionState"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * SectionState
+         * @description Of a section of a drawing.
+         * @enum {string}
+         */
+        SectionState: "to do" | "begun" | "done";
+        /**
+         * SectionsOut
+         * @description A drawing's sections in the order of work; kind null while it is not parted; version: another one for each
+         *     parting.
+         */
+        SectionsOut: {
+            kind: components["schemas"]["SectionKind"] | null;
+            /** Reference Id */
+            reference_id: number | null;
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
         };
         /**
          * SeenOut
@@ -5063,9 +5392,11 @@ export interface components {
         };
         /**
          * TextIn
-         * @description A recipe as it was written; title "" takes the text's own.
+         * @description A recipe as it was written; title "" takes the text's own; reference_id: the picture whose picks it began with.
          */
         TextIn: {
+            /** Reference Id */
+            reference_id?: number | null;
             /** Text */
             text: string;
             /**
@@ -5314,6 +5645,14 @@ export interface components {
             layers: number;
             pressure: components["schemas"]["Pressure"];
             seen: components["schemas"]["SeenOut"] | null;
+        };
+        /**
+         * WayIn
+         * @description The layers that are used for a pick, the lowest first; none: whatever is nearest.
+         */
+        WayIn: {
+            /** Laid */
+            laid: components["schemas"]["CoatIn"][];
         };
         /**
          * WayOut
@@ -7817,6 +8156,318 @@ export interface operations {
             };
         };
     };
+    sections_get_sections_drawings__int_drawing_id__sections_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sections_part_drawing_drawings__int_drawing_id__sections_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sections_unpart_drawing_drawings__int_drawing_id__sections_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sections_put_sections_in_order_drawings__int_drawing_id__sections_order_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     collection_find_colour_find_get: {
         parameters: {
             query: {
@@ -10116,6 +10767,7 @@ export interface operations {
             query: {
                 paper: number;
                 closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
                 mapped?: boolean;
             };
             header?: never;
@@ -10133,6 +10785,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnswersOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reference_post_split_picks__int_pick_id__split_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pick_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reference_put_way_picks__int_pick_id__way_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pick_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */
@@ -11732,7 +12540,9 @@ export interface operations {
     };
     reference_delete_reference_references__int_reference_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                sure?: boolean;
+            };
             header?: never;
             path: {
                 reference_id: number;
@@ -11748,6 +12558,85 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette_print_at_size_references__int_reference_id__at_size_get: {
+        parameters: {
+            query?: {
+                size?: components["schemas"]["PageSize"];
+                every_mm?: number | null;
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Forbidden */
@@ -12042,6 +12931,409 @@ export interface operations {
             };
         };
     };
+    palette_get_palette_references__int_reference_id__palette_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
+                mapped?: boolean;
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaletteOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette_print_palette_references__int_reference_id__palette_pdf_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
+                mapped?: boolean;
+                size?: components["schemas"]["PageSize"];
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette_get_palette_picture_references__int_reference_id__palette_png_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
+                mapped?: boolean;
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette_get_recipe_text_references__int_reference_id__palette_recipe_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
+                mapped?: boolean;
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeTextOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    palette_print_patches_references__int_reference_id__patches_get: {
+        parameters: {
+            query?: {
+                size?: components["schemas"]["PageSize"];
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reference_add_reference_pick_references__int_reference_id__picks_post: {
         parameters: {
             query?: never;
@@ -12133,6 +13425,8 @@ export interface operations {
                 upside_down?: boolean;
                 wide_mm?: number | null;
                 high_mm?: number | null;
+                every_mm?: number | null;
+                sections?: boolean;
                 marked?: number | null;
             };
             header?: never;
@@ -12930,6 +14224,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StripReadOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sections_put_section_sections__int_section_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                section_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */

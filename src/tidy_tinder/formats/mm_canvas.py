@@ -1,4 +1,4 @@
-"""A page drawn in mm from its upper left corner, in black and grey alone, with words that are made to fit."""
+"""A page drawn in mm from its upper left corner: words that are made to fit, lines and boxes in greys, patches."""
 
 from __future__ import annotations
 
@@ -71,6 +71,11 @@ class MmCanvas:
     def fill(self, box: Box, black: float) -> None:
         """A box of so much black, 0 to 1."""
         self.canvas.setFillGray(1.0 - black)
+        self.canvas.rect(*self.placed(box), stroke=0, fill=1)
+
+    def colour(self, box: Box, hex_rgb: str) -> None:
+        """A box of one colour of the screen, #rrggbb."""
+        self.canvas.setFillColorRGB(*(int(hex_rgb[i : i + 2], 16) / 255 for i in (1, 3, 5)))
         self.canvas.rect(*self.placed(box), stroke=0, fill=1)
 
     def outline(self, box: Box, width: float, black: float) -> None:

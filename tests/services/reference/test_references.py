@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import io
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -12,18 +11,17 @@ import pytest
 from PIL import Image, ImageCms
 from tests.core.painted_scenes import coded, painted_scene
 from tests.services.at_home import BUFF, VELLUM
+from tests.services.reference.pictures import BLUE, RED, as_file, halves, until_settled
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.reference.adjusting import Adjustments
 from tidy_tinder.core.reference.views import View
-from tidy_tinder.core.vocabulary import Blacks, WorkOrder
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
+from tidy_tinder.services.reference.answering import PickWish
 from tidy_tinder.services.reference.answers import answers_for_pick, picture_reach
 from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.services.reference.picks import (
@@ -44,57 +42,7 @@ from tidy_tinder.services.reference.view import (
 )
 from tidy_tinder.storage.models import PictureState, ReferencePicture
 
-LONG = 20.0
-RED, BLUE = (45.0, 55.0, 35.0), (40.0, 0.0, -35.0)
 BLACK_PAPER = 6
-
-
-def as_file(pixels: np.ndarray, kind: str = "PNG", **saved: object) -> bytes:
-    kept = io.BytesIO()
-    Image.fromarray(pixels).save(kept, kind, **saved)
-    return kept.getvalue()
-
-
-def halves(left: tuple[float, float, float] = RED, right: tuple[float, float, float] = BLUE) -> np.ndarray:
-    """A picture of two colours, 300 × 200."""
-    lab = np.tile(np.array(left, dtype=float), (200, 300, 1))
-    lab[:, 150:] = right
-    return coded(lab)
-
-
-@pytest.fixture
-def opener(demo: Collection) -> Iterator[PictureOpener]:
-    opener = PictureOpener(demo)
-    yield opener
-    opener.close()
-
-
-@pytest.fixture
-def drawing(demo: Collection) -> int:
-    said = DrawingAs("Plate", VELLUM, 210, 297, Closest.OVERALL, False, Blacks.ALLOWED, False, WorkOrder.LIGHT_TO_DARK)
-    return begin_drawing(demo, said)[0]
-
-
-@pytest.fixture
-def opened(demo: Collection, opener: PictureOpener, drawing: int) -> Callable[[bytes], int]:
-    def open_file(content: bytes) -> int:
-        number, _ = add_reference(demo, drawing, "cap.png", content)
-        opener.wake()
-        until_settled(demo, number)
-        return number
-
-    return open_file
-
-
-def until_settled(collection: Collection, number: int) -> PictureState:
-    end = time.monotonic() + LONG
-    while True:
-        with collection() as session:
-            state = session.get_one(ReferencePicture, number).state
-        if state in (PictureState.READY, PictureState.REFUSED):
-            return state
-        assert time.monotonic() < end
-        time.sleep(0.02)
 
 
 def picks(collection: Collection, reference: int) -> tuple[PickView, ...]:
@@ -205,7 +153,7 @@ def test_a_pick_is_answered_by_what_is_owned_with_its_own_spread_in_the_doubt(
     number = opened(as_file(coded(lab)))
     plain, _ = add_pick(demo, number, 0.2, 0.5, 25)
     rough, _ = add_pick(demo, number, 0.8, 0.5, 25)
-    answers = answers_for_pick(demo, plain, VELLUM, Closest.OVERALL, mapped=False, wait=None)
+    answers = answers_for_pick(demo, plain, VELLUM, PickWish(), wait=None)
     assert answers.ready
     assert {len(o.laid) for o in answers.offers} == {1, 2}
     figures = [o.ranked_by for o in answers.offers]
@@ -215,7 +163,7 @@ def test_a_pick_is_answered_by_what_is_owned_with_its_own_spread_in_the_doubt(
         float(delta_e_2000(np.array(answers.wanted.lab), np.array(best.offered.lab)))
     )
     assert all(str(one.pencil.owning) != "not owned" for o in answers.offers for one in o.laid)
-    textured = answers_for_pick(demo, rough, VELLUM, Closest.OVERALL, mapped=False, wait=None)
+    textured = answers_for_pick(demo, rough, VELLUM, PickWish(), wait=None)
     assert min(o.plus_minus for o in textured.offers) > min(o.plus_minus for o in answers.offers) + 1
 
 
@@ -249,10 +197,10 @@ def test_what_is_too_dark_for_every_paper_is_told_and_laid_into_its_range(
     assert reach.darkest.paper > reach.darkest.picture
     assert "over it" in reach.darkest.said
     assert reach.lightest.reached
-    answers = answers_for_pick(demo, dark, VELLUM, Closest.OVERALL, mapped=False, wait=None)
+    answers = answers_for_pick(demo, dark, VELLUM, PickWish(), wait=None)
     assert answers.beyond
     assert not answers.mapped
-    mapped = answers_for_pick(demo, dark, VELLUM, Closest.OVERALL, mapped=True, wait=None)
+    mapped = answers_for_pick(demo, dark, VELLUM, PickWish(mapped=True), wait=None)
     assert mapped.mapped
     assert mapped.wanted.lab[0] > answers.wanted.lab[0] + 2
     assert mapped.offers[0].difference.delta_e < answers.offers[0].difference.delta_e
@@ -390,7 +338,7 @@ def test_a_reference_whose_file_is_gone_keeps_its_picks(demo: Collection, opened
     undo(demo, change.change_id)
     (pick,) = picks(demo, number)
     assert delta_e_2000(np.array(pick.colour.lab), np.array(RED)) < 0.5
-    assert answers_for_pick(demo, pick.id, BUFF, Closest.OVERALL, mapped=False, wait=None).offers
+    assert answers_for_pick(demo, pick.id, BUFF, PickWish(), wait=None).offers
     with pytest.raises(NotFoundError, match="picks are kept"):
         look(demo, number, 0.5, 0.5, 20)
     assert Path(demo.database).exists()

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import shutil
+from pathlib import Path
+
 import numpy as np
 import pytest
 from benchmarks.layered import truth_agrees
 from sqlalchemy import select
+from tests.conftest import TABLES
 from tests.services.at_home import BUFF, VELLUM, call, colour_id, keep_every, shelf
 
 from tidy_tinder.core.difference.priorities import Closest
@@ -151,6 +155,7 @@ def test_layers_that_cannot_be_are_refused_in_words(few: Collection) -> None:
 
 
 def test_single_pencils_come_before_pairs_are_mixed_and_a_newer_question_stops_the_older(demo: Collection) -> None:
+    shutil.rmtree(Path(demo.database).parent / TABLES)
     wanted = call(demo, "178", 2).id
     early = layered_for_call(demo, wanted, VELLUM, Closest.OVERALL, waiting=Waiting(0.0))
     assert not early.ready

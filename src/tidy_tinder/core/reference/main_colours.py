@@ -237,13 +237,13 @@ def _found(lab: Lab, colours: Lab, parts: list[Part]) -> MainColours:
     squares = np.bincount(nearest, weights=alike * away**2, minlength=len(order))
     spreads = np.sqrt(squares / np.maximum(weight, 1e-12))
     image, off = nearest.reshape(lab.shape[:2]), away.reshape(lab.shape[:2])
-    places = np.array([_place(image == i, off, lab, colour) for i, colour in enumerate(colours)])
+    places = np.array([showing_place(image == i, off, lab, colour) for i, colour in enumerate(colours)])
     return MainColours(
         colours, tuple(parts[i] for i in order), area / len(flat), spreads, image.astype(np.uint8), places
     )  # fmt: skip
 
 
-def _place(mine: NDArray[np.bool_], off: NDArray[np.float64], lab: Lab, colour: Lab) -> tuple[float, float]:
+def showing_place(mine: NDArray[np.bool_], off: NDArray[np.float64], lab: Lab, colour: Lab) -> tuple[float, float]:
     """A pixel well inside what belongs to a colour and near to it; the nearest of all where nothing belongs to it.
 
     off: how far each pixel lies from the colour that it belongs to.

@@ -99,6 +99,26 @@ def picture_sections(lab: Lab, width_mm: float, height_mm: float, colour_weight:
     return _pieces(section, cm2)
 
 
+def grid_pieces(grid: Grid) -> Pieces:
+    """The sections of a grid: one place each."""
+    count = grid.columns * grid.rows
+    x, y = (np.arange(grid.columns) + 0.5) / grid.columns, (np.arange(grid.rows) + 0.5) / grid.rows
+    centres = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+    section = np.arange(count, dtype=np.uint8).reshape(grid.rows, grid.columns)
+    return Pieces(section, np.full(count, grid.cm2), centres)
+
+
+def pieces_from(section: NDArray[np.uint8], width_mm: float, height_mm: float) -> Pieces:
+    """Sections of which only the map (h, w) is kept; their numbers stay."""
+    area = np.bincount(section.ravel())
+    height, width = section.shape
+    ys, xs = np.mgrid[0:height, 0:width]
+    of = np.maximum(area, 1)
+    x = np.bincount(section.ravel(), weights=xs.ravel() + 0.5) / of / width
+    y = np.bincount(section.ravel(), weights=ys.ravel() + 0.5) / of / height
+    return Pieces(section, area / section.size * width_mm * height_mm / 100.0, np.stack([x, y], axis=-1))
+
+
 def _check_size(width_mm: float, height_mm: float) -> None:
     for mm in (width_mm, height_mm):
         if not SMALLEST_DRAWING_MM <= mm <= LARGEST_DRAWING_MM:

@@ -6,6 +6,7 @@ The result is what a screen shows, 8 bits of sRGB: nothing is reckoned from it.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,11 +32,12 @@ class View:
     zones: tuple[float, ...] | None = None
     warm_cool: bool = False
     upside_down: bool = False
-    grid: tuple[int, int] | None = None
+    grid: tuple[float, float] | None = None
 
 
-def view_of(light: Light, view: View, marked: Mask | None = None) -> Pixels:
-    """The picture (h, w, 3) as it is looked at; marked: places (any height and width) to be hatched.
+def view_of(light: Light, view: View, marked: Mask | None = None, sections: NDArray[np.uint8] | None = None) -> Pixels:
+    """The picture (h, w, 3) as it is looked at. marked: places (any height and width) to be hatched; sections: which
+    one each place (any height and width) belongs to, of which the borders are drawn.
 
     Raises OutOfRangeError for a squint or zones that are not offered.
     """
@@ -54,6 +56,8 @@ def view_of(light: Light, view: View, marked: Mask | None = None) -> Pixels:
     coded = coded_for_screen(shown)
     if view.grid is not None:
         coded = _with_grid(coded, *view.grid)
+    if sections is not None:
+        coded = _with_borders(coded, sections)
     return np.ascontiguousarray(coded[::-1, ::-1]) if view.upside_down else coded
 
 
@@ -97,12 +101,26 @@ def _as_large(mask: Mask, picture: Light) -> Mask:
     return np.asarray(cv2.resize(mask.astype(np.uint8), (width, height), interpolation=cv2.INTER_NEAREST) > 0)
 
 
-def _with_grid(coded: Pixels, columns: int, rows: int) -> Pixels:
+def _with_grid(coded: Pixels, columns: float, rows: float) -> Pixels:
     """Thin lines between columns and rows: a dark one beside a light one, seen on whatever lies below."""
     result = coded.copy()
     height, width = coded.shape[:2]
-    for x in (round(width * i / columns) for i in range(1, columns)):
+    for x in (round(width * i / columns) for i in range(1, ceil(columns))):
         result[:, max(0, x - 1)], result[:, min(width - 1, x)] = 255, 0
-    for y in (round(height * i / rows) for i in range(1, rows)):
+    for y in (round(height * i / rows) for i in range(1, ceil(rows))):
         result[max(0, y - 1)], result[min(height - 1, y)] = 255, 0
+    return result
+
+
+def _with_borders(coded: Pixels, sections: NDArray[np.uint8]) -> Pixels:
+    """A dark line beside a light one where two sections meet."""
+    import cv2  # noqa: PLC0415 -- loaded only when a picture is looked at
+
+    result, (height, width) = coded.copy(), coded.shape[:2]
+    large = cv2.resize(sections, (width, height), interpolation=cv2.INTER_NEAREST)
+    for axis in (0, 1):
+        before = np.diff(large.astype(np.int16), axis=axis) != 0
+        after = np.roll(np.pad(before, [(0, 1), (0, 0)] if axis == 0 else [(0, 0), (0, 1)]), 1, axis=axis)
+        result[: before.shape[0], : before.shape[1]][before] = 255
+        result[after] = 0
     return result

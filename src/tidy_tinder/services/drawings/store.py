@@ -16,7 +16,7 @@ from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.preferences import write_setting
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import Drawing, DrawingState, Pick, Recipe, Reference, TrayPencil
+from tidy_tinder.storage.models import Drawing, DrawingState, Pick, Recipe, Reference, Section, SectionMap, TrayPencil
 
 LONGEST_NAME = 80
 
@@ -103,12 +103,14 @@ def remove_drawing(collection: Collection, drawing_id: int) -> Changed:
         relabel(session, f"Drawing “{drawing.name}” removed")
         _let_go(session, drawing)
         for recipe in session.scalars(select(Recipe).where(Recipe.drawing_id == drawing_id)):
-            recipe.drawing_id = None
+            recipe.drawing_id = recipe.reference_id = None
         references = session.scalars(select(Reference).where(Reference.drawing_id == drawing_id)).all()
         picks = session.scalars(select(Pick).where(Pick.reference_id.in_([r.id for r in references]))).all()
         tray = session.scalars(select(TrayPencil).where(TrayPencil.drawing_id == drawing_id)).all()
+        maps = session.scalars(select(SectionMap).where(SectionMap.drawing_id == drawing_id)).all()
+        sections = session.scalars(select(Section).where(Section.map_id.in_([m.id for m in maps]))).all()
         # Children first, each by the ORM: what the database removed by itself would not be in the journal.
-        for rows in (picks, references, tray, [drawing]):
+        for rows in (picks, sections, maps, references, tray, [drawing]):
             for row in rows:
                 session.delete(row)
             session.flush()

@@ -13,10 +13,10 @@ from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT, RecipeRe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.chart import catalogue_of
-from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.rows import find_recipe
-from tidy_tinder.storage.models import CallState, Choice, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models import CallState, Choice, Recipe, RecipeCall, RecipeStep, Reference
 
 
 @dataclass(frozen=True)
@@ -40,14 +40,19 @@ def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tu
     return reading, calls
 
 
-def save_recipe(collection: Collection, text: str, title: str = "") -> tuple[int, Changed]:
-    """Read a pasted text and keep it: its number, and the change. Raises RefusedError for an empty text."""
+def save_recipe(
+    collection: Collection, text: str, title: str = "", reference_id: int | None = None
+) -> tuple[int, Changed]:
+    """Read a pasted text and keep it: its number, and the change. reference_id: the picture whose picks it began with.
+
+    Raises RefusedError for an empty text, NotFoundError for a picture that is gone.
+    """
     with writing(collection, "Recipe") as session:
         reading = _read(session, text)
         last = session.scalar(select(func.max(Recipe.position))) or 0
-        drawing = drawing_at_hand(session)
         recipe = Recipe(
-            drawing_id=drawing.id if drawing else None,
+            drawing_id=_drawing_of(session, reference_id),
+            reference_id=reference_id,
             title=title.strip() or reading.title,
             source_text=text,
             position=last + 1,
@@ -73,6 +78,17 @@ def remove_recipe(collection: Collection, recipe_id: int) -> Changed:
                 session.delete(row)
             session.flush()
         return changed(session)
+
+
+def _drawing_of(session: Session, reference_id: int | None) -> int | None:
+    """The drawing that a new recipe belongs to: that of its picture, else the one at hand."""
+    if reference_id is None:
+        drawing = drawing_at_hand(session)
+        return drawing.id if drawing else None
+    reference = session.get(Reference, reference_id)
+    if reference is None:
+        raise NotFoundError("The picture that this recipe began with is gone. Take it in without it.")
+    return reference.drawing_id
 
 
 def _read(session: Session, text: str) -> RecipeReading:

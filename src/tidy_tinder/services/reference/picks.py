@@ -13,7 +13,8 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.adjusting import Adjustments, adjusted, place_in_original
 from tidy_tinder.core.reference.main_colours import COLOURS_SIDE, main_colours
 from tidy_tinder.core.reference.picking import LEAST_RADIUS, MOST_RADIUS, pick
-from tidy_tinder.core.reference.working import light_of, picture_lab
+from tidy_tinder.core.reference.splitting import split_colour
+from tidy_tinder.core.reference.working import Light, light_of, picture_lab
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -78,10 +79,8 @@ def find_main_colours(collection: Collection, reference_id: int, count: int) -> 
     Raises NotFoundError, RefusedError, OutOfRangeError for a count that is not offered.
     """
     with collection() as session:
-        steps = steps_of(find_reference(session, reference_id))
-        light = working_picture(session, reference_id).light(COLOURS_SIDE)
-    shape = Adjustments(None, steps.quarter_turns, steps.mirrored, steps.crop)
-    found = main_colours(adjusted(light, shape), count)
+        light, steps = _shaped_light(session, find_reference(session, reference_id))
+    found = main_colours(light, count)
     with writing(collection, "Main colours found") as session:
         find_reference(session, reference_id)
         for before in session.scalars(select(Pick).where(Pick.reference_id == reference_id, Pick.radius == 0)):
@@ -150,6 +149,31 @@ def merge_picks(collection: Collection, pick_ids: Sequence[int]) -> Changed:
         return changed(session)
 
 
+def split_pick(collection: Collection, pick_id: int) -> Changed:
+    """Make two picks of one: of what in the picture is nearest to it, the lighter part and the darker one.
+
+    Raises NotFoundError, RefusedError where there is no room, OutOfRangeError where it is one colour.
+    """
+    with collection() as session:
+        pick = find_pick(session, pick_id)
+        rows = session.scalars(select(Pick).where(Pick.reference_id == pick.reference_id).order_by(Pick.number)).all()
+        at = next(i for i, row in enumerate(rows) if row.id == pick_id)
+        labs = np.array([(row.lab_L, row.lab_a, row.lab_b) for row in rows])
+        light, steps = _shaped_light(session, find_reference(session, pick.reference_id))
+    two = split_colour(light, labs, at)
+    with writing(collection, "Pick split") as session:
+        pick = find_pick(session, pick_id)
+        number = _next_number(session, pick.reference_id, 1)
+        second = Pick(reference_id=pick.reference_id, number=number, area=pick.area, radius=0.0)
+        for i, row in enumerate((pick, second)):
+            row.x, row.y = place_in_original(float(two.places[i, 0]), float(two.places[i, 1]), steps)
+            row.lab_L, row.lab_a, row.lab_b = _kept(two.lab[i])
+            row.radius, row.spread, row.share, row.laid = 0.0, float(two.spreads[i]), float(two.shares[i]), None
+        session.add(second)
+        relabel(session, f"Colour {pick.number} split into {pick.number} and {number}")
+        return changed(session)
+
+
 def find_pick(session: Session, pick_id: int) -> Pick:
     """The pick of this number; raises NotFoundError."""
     pick = session.get(Pick, pick_id)
@@ -173,6 +197,13 @@ def _look(session: Session, reference: Reference, place: tuple[float, float], ra
         _kept(seen.lab), seen.spread, seen.near, seen.two_meet, None if seen.other is None else _kept(seen.other),
         seen.other_share, seen.pixels, seen.small,
     )  # fmt: skip
+
+
+def _shaped_light(session: Session, reference: Reference) -> tuple[Light, Adjustments]:
+    """The picture cropped and turned, in its own colours, small enough to find colours in; and its steps."""
+    steps = steps_of(reference)
+    shape = Adjustments(None, steps.quarter_turns, steps.mirrored, steps.crop)
+    return adjusted(working_picture(session, reference.id).light(COLOURS_SIDE), shape), steps
 
 
 def _next_number(session: Session, reference_id: int, more: int) -> int:

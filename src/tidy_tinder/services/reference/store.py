@@ -17,7 +17,7 @@ from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.storage.engine import WRITER
-from tidy_tinder.storage.models import Pick, PictureState, Reference, ReferencePicture
+from tidy_tinder.storage.models import Pick, PictureState, Recipe, Reference, ReferencePicture, SectionMap
 
 _MOST_REFERENCES = 40
 
@@ -60,17 +60,35 @@ def step_on(collection: Collection, reference_id: int, revision: int, steps: Adj
         return made if made.rows else None
 
 
-def remove_reference(collection: Collection, reference_id: int) -> Changed:
-    """Remove a picture with its picks; undo brings it back until the program ends. Raises NotFoundError."""
+def remove_reference(collection: Collection, reference_id: int, sure: bool = False) -> Changed:
+    """Remove a picture with its picks; undo brings it back until the program ends.
+
+    Raises NotFoundError; RefusedError, with the reasons, where something came from it and she is not sure.
+    """
     with writing(collection, "Reference removed") as session:
         reference = find_reference(session, reference_id)
+        reasons = what_came_of(session, reference_id)
+        if reasons and not sure:
+            raise RefusedError(f"{'; '.join(reasons)}. What came of it stays; only the way back to the picture goes.")
         relabel(session, f"Reference “{reference.name}” removed")
+        for recipe in session.scalars(select(Recipe).where(Recipe.reference_id == reference_id)):
+            recipe.reference_id = None
+        for parted in session.scalars(select(SectionMap).where(SectionMap.reference_id == reference_id)):
+            parted.reference_id = None
         # Children first, each by the ORM: what the database removed by itself would not be in the journal.
         for pick in session.scalars(select(Pick).where(Pick.reference_id == reference_id)).all():
             session.delete(pick)
         session.flush()
         session.delete(reference)
         return changed(session)
+
+
+def what_came_of(session: Session, reference_id: int) -> tuple[str, ...]:
+    """What was made of a picture, in words: recipes that were begun with its picks, sections by its shapes."""
+    recipes = session.scalars(select(Recipe.title).where(Recipe.reference_id == reference_id)).all()
+    parted = session.scalar(select(SectionMap.id).where(SectionMap.reference_id == reference_id))
+    sections = () if parted is None else ("The drawing is parted into sections by its shapes",)
+    return (*(f"The recipe “{title}” was begun with its colours" for title in recipes), *sections)
 
 
 def take_up(collection: Collection) -> int:

@@ -23,7 +23,8 @@ from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.reference.picks import Looked
 from tidy_tinder.services.reference.pictures import working_picture
-from tidy_tinder.services.reference.store import find_reference, picture_of, steps_of
+from tidy_tinder.services.reference.sections import map_of, pieces_of
+from tidy_tinder.services.reference.store import find_reference, picture_of, steps_of, what_came_of
 from tidy_tinder.storage.models import Pick, PictureState, Reference, ReferencePicture
 
 # Pictures are sent to the screen no larger than this; thumbnails so.
@@ -35,7 +36,9 @@ _FASTEST = 1
 
 @dataclass(frozen=True)
 class ReferenceCard:
-    """A picture in the list of a drawing; message: why it cannot be opened, or that its file is gone."""
+    """A picture in the list of a drawing; message: why it cannot be opened, or that its file is gone; came_of: what was
+    made of it.
+    """
 
     id: int
     name: str
@@ -44,6 +47,7 @@ class ReferenceCard:
     width: int
     height: int
     picks: int
+    came_of: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -136,8 +140,12 @@ def reference_view(collection: Collection, reference_id: int) -> ReferenceView:
         return ReferenceView(card, reference.revision, reference.drawing_id, steps, profile, *shown, picks)
 
 
-def picture_in_view(collection: Collection, reference_id: int, view: View, longest: int, marked: int | None) -> bytes:
-    """The picture as it is looked at, as PNG. marked: the number of a pick whose places are hatched.
+def picture_in_view(
+    collection: Collection, reference_id: int, view: View, longest: int, marked: int | None = None,
+    sections: bool = False,
+) -> bytes:  # fmt: skip
+    """The picture as it is looked at, as PNG. marked: the number of a pick whose places are hatched; sections: whether
+    those of its drawing are drawn.
 
     Raises NotFoundError, RefusedError, OutOfRangeError.
     """
@@ -145,7 +153,8 @@ def picture_in_view(collection: Collection, reference_id: int, view: View, longe
         reference = find_reference(session, reference_id)
         light = _adjusted_light(session, reference, longest)
         where = None if marked is None else _where(session, reference, marked)
-        return png_of(view_of(light, view, where))
+        parted = map_of(session, reference.drawing_id) if sections else None
+        return png_of(view_of(light, view, where, None if parted is None else pieces_of(parted).section))
 
 
 def zones_of(
@@ -190,12 +199,12 @@ def original_file(collection: Collection, reference_id: int) -> tuple[str, bytes
 
 
 def _card(session: Session, reference: Reference, picks: int) -> ReferenceCard:
-    picture = session.get(ReferencePicture, reference.id)
+    picture, came_of = session.get(ReferencePicture, reference.id), what_came_of(session, reference.id)
     if picture is None:
         gone = "The file of this picture is gone; its picks are kept. Add the picture again to pick more."
-        return ReferenceCard(reference.id, reference.name, None, gone, 0, 0, picks)
+        return ReferenceCard(reference.id, reference.name, None, gone, 0, 0, picks, came_of)
     return ReferenceCard(
-        reference.id, reference.name, picture.state, picture.message, picture.width, picture.height, picks
+        reference.id, reference.name, picture.state, picture.message, picture.width, picture.height, picks, came_of
     )  # fmt: skip
 
 

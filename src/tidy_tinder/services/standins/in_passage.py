@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import difference
-from tidy_tinder.core.difference.priorities import Closest, weighted_difference
+from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layering.prediction.covering import opacity_of_stacks
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.standins.pairs import PairTable, nearest_pairs
+from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
-from tidy_tinder.core.standins.roles import Ability, Unfit, is_black, unfit_for
+from tidy_tinder.core.standins.roles import Unfit, is_black, unfit_for
 from tidy_tinder.core.swatching.opacity import OpacityTest
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure, SaidRole
+from tidy_tinder.core.vocabulary import Effect, Pressure, SaidRole
 from tidy_tinder.services.background.pair_tables import MIXING_FAILED
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs
 from tidy_tinder.services.background.stored_fits import Fitted
@@ -38,13 +37,13 @@ from tidy_tinder.services.standins.layered import (
     beside_single,
     without_call,
 )
+from tidy_tinder.services.standins.nearest import ability_of, nearest_layered, nearest_singles
 from tidy_tinder.services.standins.reach import Beyond, beyond_reach
 from tidy_tinder.storage.models import RecipeCall
 
 # Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
 # passage; the nearest alone are nearly always among the nearest there.
 _LOOKED_AT, _PAIRS, _SINGLES = 240, 10, 5
-_MOST_LAYERS = 3
 # Classes of lightfastness that a chart prints for what lasts.
 _LASTING = frozenset({"I", "II"})
 # Up to here an offer is close to the eye (ΔE00, a rule of thumb), and reach is no question.
@@ -134,7 +133,6 @@ class _Search:
         self._closest, self._wish = closest, wish
         self._pencils = known.survey.pencils
         self._known = known
-        self._predicted = [scene.predicted(layers) for layers in range(1, _MOST_LAYERS + 1)]
         self._asked, self._passage = sought.layer, sought.passage
         self._tried = tried_for(scene.session, scene.paper.id, sought.layer.pencil)
         self._strips = Strips(scene.session, scene.paper.id)
@@ -195,19 +193,15 @@ class _Search:
         covers = opacity_of_stacks([stack], self._scene.fit)[0]
         return self._offer(ranking.offers[0], layers, alone, self._wanted(), covers, None)
 
-    def _ability(self, colour_id: int) -> Ability:
-        row, masstone = self._scene.colours[colour_id], self._predicted[0].of(colour_id, Pressure.HEAVY)
-        return Ability(row.opacity, np.array(masstone.lab) if masstone else None, row.holds_point, row.water_soluble)
-
     def _unfit(self, colour_id: int) -> Unfit | None:
         """Why a pencil cannot do what is asked of it here."""
-        return unfit_for(self._sought.role, self._ability(colour_id), self._passage.water)
+        return unfit_for(self._sought.role, ability_of(self._scene, colour_id), self._passage.water)
 
     def _unwished(self, colour_id: int) -> bool:
         """Whether the artist wants it left out."""
         row, wish = self._scene.colours[colour_id], self._wish
         return (
-            (wish.no_black and is_black(self._ability(colour_id)))
+            (wish.no_black and is_black(ability_of(self._scene, colour_id)))
             or (wish.lasting and row.lightfastness not in _LASTING)
             or (bool(wish.ranges) and row.range_id not in wish.ranges)
         )
@@ -221,10 +215,10 @@ class _Search:
     def _ranked(self, so_far: Layered, table: PairTable | None, may: set[int]) -> Layered:
         """Single pencils at once, pairs as soon as they are mixed."""
         wanted = self._wanted()
-        candidates_laid = self._singles(wanted, may)
+        candidates_laid = nearest_singles(self._scene, may, wanted, self._closest, _SINGLES, self._burnishes)
         mask = np.array([key in may for key in table.keys], dtype=bool) if table is not None else np.zeros(0, bool)
         if table is not None and not self._burnishes:
-            candidates_laid += self._pairs(table, wanted, mask)
+            candidates_laid += nearest_layered(table, mask, wanted, self._closest, _PAIRS, _LOOKED_AT)
         candidates_laid += self._tried_before(may, {layers for layers, _ in candidates_laid})
         candidates = {i: [self._modelled(one) for one in layers] for i, (layers, _) in enumerate(candidates_laid)}
         asked = [self._modelled(self._asked)]
@@ -242,37 +236,6 @@ class _Search:
 
     def _modelled(self, layer: Layer[int]) -> FittedLayer:
         return layer.of(self._pencils[layer.pencil])
-
-    def _singles(self, wanted: Lab, may: set[int]) -> list[tuple[_Layers, Lab]]:
-        """The nearest single pencils, each at the pressure and layers in which it comes nearest."""
-        keys = sorted(i for i in may if i in self._predicted[0].places)
-        if not keys:
-            return []
-        labs = np.stack([by.lab[[by.places[i] for i in keys]] for by in self._predicted], axis=2)
-        if self._burnishes:
-            # Rubbed in as hard as a heavy mark, once.
-            labs = labs[:, -1:, :1]
-        apart = np.asarray(weighted_difference(wanted, labs, self._closest)).reshape(len(keys), -1)
-        at = apart.argmin(axis=1)
-        singles: list[tuple[_Layers, Lab]] = []
-        for i in np.argsort(apart.min(axis=1), kind="stable")[:_SINGLES]:
-            place, layers = divmod(int(at[i]), _MOST_LAYERS)
-            pressure, count = (Pressure.BURNISH, 1) if self._burnishes else (MARK_PRESSURES[place], layers + 1)
-            singles.append(((Layer(keys[i], pressure, count),), labs[i, place, layers]))
-        return singles
-
-    def _pairs(self, table: PairTable, wanted: Lab, mask: NDArray[np.bool_]) -> Iterator[tuple[_Layers, Lab]]:
-        """The nearest pairs, each two pencils in one order once."""
-        seen: set[tuple[int, int]] = set()
-        for near in nearest_pairs(table, wanted, self._closest, _LOOKED_AT, mask, mask):
-            pair = near.pair
-            both = (pair.below.pencil, pair.above.pencil)
-            if both in seen:
-                continue
-            seen.add(both)
-            yield (pair.below, pair.above), pair.lab
-            if len(seen) == _PAIRS:
-                return
 
     def _tried_before(self, may: set[int], offered: set[_Layers]) -> list[tuple[_Layers, Lab]]:
         """What was tried for this colour on this paper stays in sight, wherever it ranks."""

@@ -6,7 +6,7 @@ Colours are stored as CIE L*a*b*, D65, 2°; spectra as 31 reflectance factors, 4
 from __future__ import annotations
 
 from tidy_tinder.storage.models.base import Base, Journaled
-from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture
+from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture, Section, SectionMap
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Recipe, RecipeCall, RecipeStep
 from tidy_tinder.storage.models.sheets import Photo, PhotoReading, Sheet, SheetPlace
@@ -17,6 +17,8 @@ from tidy_tinder.storage.models.states import (
     JobState,
     PhotoState,
     PictureState,
+    SectionKind,
+    SectionState,
     SessionState,
 )
 from tidy_tinder.storage.models.swatches import Scrap, ScrapLayer, ScrapReading, SessionItem, Swatch, SwatchSession
@@ -53,6 +55,10 @@ __all__ = [
     "Scrap",
     "ScrapLayer",
     "ScrapReading",
+    "Section",
+    "SectionKind",
+    "SectionMap",
+    "SectionState",
     "SessionItem",
     "SessionState",
     "SetColour",

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, SMALLEST_DRAWING_MM, Blacks, WorkOrder
 from tidy_tinder.storage.models.base import KEEP_IDS, Base, Journaled, Word, lab_bounds, one_of
-from tidy_tinder.storage.models.states import DrawingState, PictureState
+from tidy_tinder.storage.models.states import DrawingState, PictureState, SectionKind, SectionState
 
 
 class Drawing(Journaled):
@@ -90,7 +90,8 @@ class ReferencePicture(Base):
 class Pick(Journaled):
     """A colour sampled from a reference. x, y: from 0 to 1 of the picture as it came; radius: in its pixels, 0 where it
     was found as a main colour; its Lab is that of the picture as it came, to which the reference's steps are applied
-    when it is shown. number: on its pin; area: its group.
+    when it is shown. number: on its pin; area: its group. laid: the way that was chosen for it, the lowest layer first,
+    each with its colour's number, pressure and layers; None while none is.
     """
 
     __tablename__ = "pick"
@@ -114,3 +115,33 @@ class Pick(Journaled):
     lab_b: Mapped[float]
     spread: Mapped[float]
     share: Mapped[float | None]
+    laid: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True), default=None)
+
+
+class SectionMap(Journaled):
+    """How a drawing is parted into sections. places: a small picture (PNG in base64) of which section each place of the
+    drawing belongs to; reference_id: by whose shapes; width_mm, height_mm: of the drawing when it was parted.
+    """
+
+    __tablename__ = "section_map"
+    __table_args__ = (UniqueConstraint("drawing_id"), one_of("kind", SectionKind, "kind_known"), KEEP_IDS)
+
+    drawing_id: Mapped[int] = mapped_column(ForeignKey("drawing.id", ondelete="CASCADE"))
+    reference_id: Mapped[int | None] = mapped_column(ForeignKey("reference.id"), index=True)
+    kind: Mapped[SectionKind] = mapped_column(Word(SectionKind))
+    places: Mapped[str]
+    width_mm: Mapped[float]
+    height_mm: Mapped[float]
+
+
+class Section(Journaled):
+    """One section. label: its number in the map; position: when its turn comes."""
+
+    __tablename__ = "section"
+    __table_args__ = (UniqueConstraint("map_id", "label"), one_of("state", SectionState, "state_known"), KEEP_IDS)
+
+    map_id: Mapped[int] = mapped_column(ForeignKey("section_map.id", ondelete="CASCADE"), index=True)
+    label: Mapped[int]
+    position: Mapped[int]
+    name: Mapped[str] = mapped_column(default="")
+    state: Mapped[SectionState] = mapped_column(Word(SectionState), default=SectionState.TO_DO)

@@ -20,12 +20,13 @@ from tidy_tinder.storage.models.states import CallState
 
 
 class Recipe(Journaled):
-    """A recipe as it was pasted, and how it was read."""
+    """A recipe as it was pasted, and how it was read; reference_id: the picture whose picks it was begun with."""
 
     __tablename__ = "recipe"
     __table_args__ = (KEEP_IDS,)
 
     drawing_id: Mapped[int | None] = mapped_column(ForeignKey("drawing.id"), index=True)
+    reference_id: Mapped[int | None] = mapped_column(ForeignKey("reference.id"), index=True)
     title: Mapped[str]
     source_text: Mapped[str]
     position: Mapped[int]

@@ -61,3 +61,18 @@ class PictureState(StrEnum):
     OPENING = "opening"
     READY = "ready"
     REFUSED = "refused"
+
+
+class SectionKind(StrEnum):
+    """How a drawing is parted into sections: equal fields, or by the shapes of a picture."""
+
+    GRID = "grid"
+    SHAPES = "shapes"
+
+
+class SectionState(StrEnum):
+    """Of a section of a drawing."""
+
+    TO_DO = "to do"
+    BEGUN = "begun"
+    DONE = "done"

@@ -46,7 +46,7 @@ def read_recipe_text(body: TextIn) -> ReadingOut:
 @api.post("/recipes", responses={"200": SavedOut})
 def save_recipe(body: TextIn) -> SavedOut:
     """Read a pasted text and keep it."""
-    recipe_id, change = text.save_recipe(collection_here(), body.text, body.title)
+    recipe_id, change = text.save_recipe(collection_here(), body.text, body.title, body.reference_id)
     return SavedOut(recipe_id=recipe_id, change=change_out(change))
 
 

@@ -25,10 +25,11 @@ from tidy_tinder.web.shared.offers import (
 
 
 class TextIn(Schema):
-    """A recipe as it was written; title "" takes the text's own."""
+    """A recipe as it was written; title "" takes the text's own; reference_id: the picture whose picks it is."""
 
     text: str = Field(max_length=2 * LONGEST_TEXT)
     title: str = Field(default="", max_length=200)
+    reference_id: Id | None = None
 
 
 class CardOut(Out):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from tidy_tinder.core.reference.views import View
-from tidy_tinder.services.reference.answers import answers_for_pick, picture_reach
+from tidy_tinder.services.reference.answers import answers_for_pick, choose_way, picture_reach
 from tidy_tinder.services.reference.picks import (
     add_pick,
     drop_picks,
@@ -13,6 +13,7 @@ from tidy_tinder.services.reference.picks import (
     look,
     merge_picks,
     name_pick,
+    split_pick,
 )
 from tidy_tinder.services.reference.store import add_reference, remove_reference, step_on
 from tidy_tinder.services.reference.view import (
@@ -28,7 +29,6 @@ from tidy_tinder.web.drawings.schemas import DrawingPath
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response, picture_opener_here
 from tidy_tinder.web.reference.schemas import (
     AnswersOut,
-    AnswersQuery,
     LookedOut,
     LoupeQuery,
     MainColoursIn,
@@ -42,8 +42,11 @@ from tidy_tinder.web.reference.schemas import (
     ReferenceOut,
     ReferencePath,
     ReferencesOut,
+    RemoveQuery,
     StepsIn,
     ViewQuery,
+    WayIn,
+    WishQuery,
     ZoneShareOut,
     ZonesOut,
     ZonesQuery,
@@ -85,9 +88,9 @@ def put_steps(path: ReferencePath, body: StepsIn) -> MadeOut:
 
 
 @api.delete("/references/<int:reference_id>", responses={"200": MadeOut})
-def delete_reference(path: ReferencePath) -> MadeOut:
-    """Remove a picture with its picks."""
-    change = remove_reference(collection_here(), path.reference_id)
+def delete_reference(path: ReferencePath, query: RemoveQuery) -> MadeOut:
+    """Remove a picture with its picks; refused, with the reasons, where something came of it and she is not sure."""
+    change = remove_reference(collection_here(), path.reference_id, query.sure)
     picture_opener_here().stop(path.reference_id)
     return made_out(change)
 
@@ -95,14 +98,16 @@ def delete_reference(path: ReferencePath) -> MadeOut:
 @api.get("/references/<int:reference_id>/picture", responses={"200": file_response("image/png")})
 def get_picture(path: ReferencePath, query: ViewQuery) -> Response:
     """The picture as it is looked at."""
-    png = picture_in_view(collection_here(), path.reference_id, query.view(), query.side, query.marked)
+    png = picture_in_view(
+        collection_here(), path.reference_id, query.view(), query.side, query.marked, query.sections
+    )  # fmt: skip
     return Response(png, mimetype="image/png")
 
 
 @api.get("/references/<int:reference_id>/thumbnail", responses={"200": file_response("image/png")})
 def get_thumbnail(path: ReferencePath) -> Response:
     """The picture, small."""
-    png = picture_in_view(collection_here(), path.reference_id, View(), THUMB_SIDE, None)
+    png = picture_in_view(collection_here(), path.reference_id, View(), THUMB_SIDE)
     return Response(png, mimetype="image/png")
 
 
@@ -166,12 +171,22 @@ def post_merge(body: PicksIn) -> MadeOut:
     return made_out(merge_picks(collection_here(), body.ids))
 
 
+@api.post("/picks/<int:pick_id>/split", responses={"200": MadeOut})
+def post_split(path: PickPath) -> MadeOut:
+    """Make two picks of one."""
+    return made_out(split_pick(collection_here(), path.pick_id))
+
+
+@api.put("/picks/<int:pick_id>/way", responses={"200": MadeOut})
+def put_way(path: PickPath, body: WayIn) -> MadeOut:
+    """Use these layers for a pick, or leave it to what is nearest."""
+    return made_out(choose_way(collection_here(), path.pick_id, [one.layer for one in body.laid]))
+
+
 @api.get("/picks/<int:pick_id>/answers", responses={"200": AnswersOut})
-def get_answers(path: PickPath, query: AnswersQuery) -> AnswersOut:
+def get_answers(path: PickPath, query: WishQuery) -> AnswersOut:
     """What of hers comes nearest to a pick on a paper."""
-    answers = answers_for_pick(
-        collection_here(), path.pick_id, query.paper, query.closest, query.mapped, _WAIT_SECONDS
-    )  # fmt: skip
+    answers = answers_for_pick(collection_here(), path.pick_id, query.paper, query.wish(), _WAIT_SECONDS)
     return AnswersOut.model_validate(answers)
 
 

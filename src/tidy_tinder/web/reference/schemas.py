@@ -14,14 +14,16 @@ from tidy_tinder.core.reference.sections import section_grid
 from tidy_tinder.core.reference.squint import LEAST_SHARE, MOST_SHARE
 from tidy_tinder.core.reference.views import View
 from tidy_tinder.core.reference.zones import FEWEST_ZONES, MOST_ZONES, Steps
-from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, SMALLEST_DRAWING_MM
+from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, MOST_PENCILS, SMALLEST_DRAWING_MM, Role
+from tidy_tinder.services.reference.answering import PickWish
 from tidy_tinder.services.reference.picks import MOST_PICKS
+from tidy_tinder.services.reference.printing import FINEST_GRID_MM
 from tidy_tinder.services.reference.view import VIEW_SIDE
 from tidy_tinder.storage.models import PictureState
 from tidy_tinder.web.endpoint import UploadedFile
 from tidy_tinder.web.shared.base import Id, LabTriple, Out, Schema
 from tidy_tinder.web.shared.drawn import DifferenceOut, PatchOut
-from tidy_tinder.web.shared.offers import CoatOut
+from tidy_tinder.web.shared.offers import CoatIn, CoatOut
 from tidy_tinder.web.shared.paths import PaperQuery
 
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
@@ -38,6 +40,12 @@ class PickPath(Schema):
     """The number of a pick."""
 
     pick_id: Id
+
+
+class RemoveQuery(Schema):
+    """Whether she knows what came of the picture and removes it all the same."""
+
+    sure: bool = False
 
 
 class ReferenceForm(Schema):
@@ -76,7 +84,9 @@ class StepsOut(Out):
 
 
 class ReferenceCardOut(Out):
-    """A picture in the list; state null and a message where its file is gone."""
+    """A picture in the list; state null and a message where its file is gone; came_of: what was made of it, for which
+    removing it is asked about.
+    """
 
     id: int
     name: str
@@ -85,6 +95,7 @@ class ReferenceCardOut(Out):
     width: int
     height: int
     picks: int
+    came_of: list[str]
 
 
 class ReferencesOut(Schema):
@@ -137,8 +148,9 @@ class ReferenceOut(Out):
 
 
 class ViewQuery(Schema):
-    """How the picture is looked at. zones: borders in L*, rising; wide_mm, high_mm: of the drawing whose sections are
-    laid over it as a grid; marked: the number of a pick.
+    """How the picture is looked at. zones: borders in L*, rising; wide_mm, high_mm: of the drawing, over which a grid
+    is laid, every so many mm or in sections of about 29 cm²; sections: whether the drawing's own are drawn; marked: the
+    number of a pick.
     """
 
     side: int = Field(default=VIEW_SIDE, ge=64, le=VIEW_SIDE)
@@ -149,14 +161,23 @@ class ViewQuery(Schema):
     upside_down: bool = False
     wide_mm: float | None = Field(default=None, ge=SMALLEST_DRAWING_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
     high_mm: float | None = Field(default=None, ge=SMALLEST_DRAWING_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
+    every_mm: float | None = Field(default=None, ge=FINEST_GRID_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
+    sections: bool = False
     marked: int | None = Field(default=None, ge=1, le=100_000)
 
     def view(self) -> View:
         """As the core takes it."""
-        sections = None if self.wide_mm is None or self.high_mm is None else section_grid(self.wide_mm, self.high_mm)
-        grid = None if sections is None else (sections.columns, sections.rows)
+        grid = self._grid()
         zones = tuple(self.zones) if self.zones else None
         return View(self.grey, self.squint, zones, self.warm_cool, self.upside_down, grid)
+
+    def _grid(self) -> tuple[float, float] | None:
+        if self.wide_mm is None or self.high_mm is None:
+            return None
+        if self.every_mm is not None:
+            return self.wide_mm / self.every_mm, self.high_mm / self.every_mm
+        sections = section_grid(self.wide_mm, self.high_mm)
+        return sections.columns, sections.rows
 
 
 class ZonesQuery(Schema):
@@ -236,11 +257,24 @@ class PicksIn(Schema):
     ids: list[Id] = Field(min_length=1, max_length=MOST_PICKS)
 
 
-class AnswersQuery(PaperQuery):
-    """The paper, what closest means, whether the picture's range is laid into what the paper reaches."""
+class WishQuery(PaperQuery):
+    """The paper, what closest means, what the pencil must do, whether the picture's range is laid into what the paper
+    reaches.
+    """
 
     closest: Closest = Closest.OVERALL
+    role: Role | None = None
     mapped: bool = False
+
+    def wish(self) -> PickWish:
+        """As the services take it."""
+        return PickWish(self.closest, self.role or "", mapped=self.mapped)
+
+
+class WayIn(Schema):
+    """The layers that are used for a pick, the lowest first; none: whatever is nearest."""
+
+    laid: list[CoatIn] = Field(max_length=MOST_PENCILS + 1)
 
 
 class PickAnswerOut(Out):
@@ -273,6 +307,7 @@ class AnswersOut(Out):
     mapped: bool
     offers: list[PickAnswerOut]
     beyond: list[WayOut]
+    chosen: int | None = Field(description="the place in the offers of the way that was chosen for the pick")
 
 
 class EndOut(Out):
