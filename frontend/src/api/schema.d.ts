@@ -5392,7 +5392,7 @@ export interface components {
         };
         /**
          * TextIn
-         * @description A recipe as it was written; title "" takes the text's own; reference_id: the picture whose picks it began with.
+         * @description A recipe as it was written; title "" takes the text's own; reference_id: the picture whose picks it is.
          */
         TextIn: {
             /** Reference Id */

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.difference.components import Difference, difference, value_step
+from tidy_tinder.core.difference.components import Band, Difference, difference, value_step
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
@@ -76,11 +76,11 @@ class PickAnswers:
 
     @property
     def used(self) -> PickAnswer | None:
-        """The way that is used: the chosen one, else the nearest that comes close, as far as can be told."""
+        """The way that is used: the chosen one, else the nearest, unless it is another colour to the eye."""
         if self.chosen is not None:
             return self.offers[self.chosen]
         nearest = self.offers[0] if self.offers else None
-        return None if nearest is None or nearest.ranked_by - nearest.plus_minus > _CLOSE else nearest
+        return None if nearest is None or nearest.difference.band is Band.ANOTHER else nearest
 
 
 @dataclass(frozen=True)
