@@ -37,7 +37,7 @@ def rows() -> list[tuple[str, str, str]]:
     """(what, figure, aim) for each."""
     with tempfile.TemporaryDirectory() as folder:
         collection = open_collection(Path(folder) / "demo.sqlite")
-        load_demo(collection)
+        load_demo(collection, drawings=False)
         collection.fit_once()
         agreement = truth_agrees(collection)
         collection.close()

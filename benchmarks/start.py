@@ -57,7 +57,7 @@ def rows() -> list[tuple[str, str, str]]:
 def _fitted_demo(data: Path) -> Collection:
     """The demo in a folder, fitted."""
     collection = open_collection(data / "collection.sqlite")
-    load_demo(collection)
+    load_demo(collection, drawings=False)
     begin_collection(collection)
     collection.fit_once()
     return collection

@@ -6,10 +6,12 @@ export type Pressure = Schemas["Pressure"];
 export type MarkPressure = Exclude<Pressure, "burnish">;
 export type Finish = Schemas["Finish"];
 export type Closest = Schemas["Closest"];
+export type Role = Schemas["Role"];
 
 export const MARK_PRESSURES: readonly MarkPressure[] = ["light", "medium", "heavy"];
 export const FINISHES: readonly Finish[] = ["dry", "burnished", "solvent", "wet"];
 export const CLOSEST: readonly Closest[] = ["overall", "value", "hue"];
+export const ROLES: readonly Role[] = ["glaze", "highlight", "burnisher", "base", "detail", "below"];
 
 export const MOST_PENCILS = 3;
 export const MOST_LAYERS = 12;
@@ -17,4 +19,9 @@ export const MOST_LAYERS = 12;
 /** Whether a text is one of the pressures of a mark. */
 export function isMarkPressure(text: string | null | undefined): text is MarkPressure {
   return MARK_PRESSURES.some((pressure) => pressure === text);
+}
+
+/** The word of a closed list that a text is, if it is one. */
+export function oneOf<T extends string>(words: readonly T[], text: string | null): T | undefined {
+  return words.find((word) => word === text);
 }

@@ -12,6 +12,7 @@ from importlib.resources.abc import Traversable
 from typing import Any
 
 from tidy_tinder.core.vocabulary import Finish, Ground, PencilState, Pressure, Source, Tooth
+from tidy_tinder.demo.drawings import begin_drawings, put_at_hand
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import set_paper
 from tidy_tinder.services.collection.context import context
@@ -32,11 +33,15 @@ from tidy_tinder.services.recipes.text import save_recipe
 
 # The paper that the demo's artist works on when she opens it.
 _FIRST_PAPER = "Vellum board"
+_FIRST_RECIPE = "1-scarlet-cap.txt"
 _READER = "simulated reader"
 
 
-def load_demo(collection: Collection) -> None:
-    """Fill an empty database with the demo: charts, sets, papers, collection, swatches, recipes."""
+def load_demo(collection: Collection, drawings: bool = True) -> None:
+    """Fill an empty database with the demo: charts, sets, papers, collection, swatches, recipes.
+
+    drawings: also its drawings with their pictures, of which one is at hand then.
+    """
     folder = resources.files(__package__).joinpath("data")
     add_papers(collection, [_paper(row) for row in _json(folder, "papers.json")])
     import_catalogue(collection, folder.joinpath("catalogue.csv").read_bytes())
@@ -49,10 +54,13 @@ def load_demo(collection: Collection) -> None:
     add_sets(collection, [NewSet(r["range"], r["set"], tuple(r["codes"].split())) for r in sets])
     add_pencils(collection, [_pencil(row) for row in _rows(folder, "pencils.csv")])
     add_swatches(collection, [_swatch(row) for row in _rows(folder, "swatches.csv")])
+    papers = {paper.name: paper.id for paper in context(collection).papers}
+    set_paper(collection, papers[_FIRST_PAPER])
+    begun = begin_drawings(collection, folder.joinpath("pictures"), papers) if drawings else {}
     for file in sorted(folder.joinpath("recipes").iterdir(), key=lambda f: f.name):
+        put_at_hand(collection, begun, file.name)
         save_recipe(collection, file.read_text(encoding="utf-8"))
-    first = next(p.id for p in context(collection).papers if p.name == _FIRST_PAPER)
-    set_paper(collection, first)
+    put_at_hand(collection, begun, _FIRST_RECIPE)
     with collection() as session:
         as_beginning(session)
         session.commit()

@@ -1,16 +1,27 @@
 import { useDebouncedValue } from "@mantine/hooks";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { useDraft } from "../../shared/ui/draft";
+import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { useReading, useSaveRecipe, type Reading } from "./queries";
+import { usePaletteText, useReading, useSaveRecipe, type Reading } from "./queries";
 import classes from "./paste.module.css";
 
-/** Paste a recipe as text; how it is read stands beside it while one types. */
+/** Write a recipe down: pasted as text, or begun with the colours of a picture. */
 export function PastePage() {
-  const [text, setText, forget] = useDraft("tidy-tinder-recipe-draft");
+  const [asked] = useSearchParams();
+  const picture = asked.has("picture") ? Number(asked.get("picture")) : null;
+  const begun = usePaletteText(picture, asked);
+  if (begun.error !== null) return <Failed error={begun.error} />;
+  if (picture !== null && begun.data === undefined) return <Loading what="the colours of the picture" />;
+  return <Paste picture={picture} begun={begun.data?.text ?? ""} />;
+}
+
+/** A recipe as text; how it is read stands beside it while one types. begun: what it begins with. */
+function Paste({ picture, begun }: { picture: number | null; begun: string }) {
+  const [text, setText, forget] = useDraft(picture === null ? "tidy-tinder-recipe-draft" : `tidy-tinder-recipe-of-${picture}`, begun);
   const [settled] = useDebouncedValue(text, 150);
   const reading = useReading(settled);
-  const save = useSaveRecipe();
+  const save = useSaveRecipe(picture);
   const navigate = useNavigate();
   const keep = () =>
     save.mutate(text, {
@@ -29,9 +40,20 @@ export function PastePage() {
         }}
       >
         <h1>
-          <label htmlFor="recipe">Paste a recipe</label>
+          <label htmlFor="recipe">{picture === null ? "Paste a recipe" : "A recipe of the picture's colours"}</label>
         </h1>
-        <p>As it was written: one step a line, codes or names, the range once at the top if you like.</p>
+        {picture === null ? (
+          <p>As it was written: one step a line, codes or names, the range once at the top if you like.</p>
+        ) : (
+          <p>
+            Each area is a passage, begun with a light map. Change it as you like: name the areas, turn steps round, leave some out.{" "}
+            {text !== begun && (
+              <button type="button" className="button" onClick={() => setText(begun)}>
+                As the palette has it now
+              </button>
+            )}
+          </p>
+        )}
         <textarea
           id="recipe"
           className={`field ${classes.text ?? ""}`}
@@ -47,7 +69,7 @@ export function PastePage() {
           <button type="submit" className="button" data-strong disabled={text.trim() === "" || save.isPending}>
             Keep this recipe <kbd>Ctrl Enter</kbd>
           </button>
-          <Link className="button" to="/recipes">
+          <Link className="button" to={picture === null ? "/recipes" : `/reference?picture=${picture}`}>
             Back
           </Link>
         </div>

@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 import { useChanged } from "../../shared/queries/collection";
-import type { Closest } from "../../shared/vocabulary";
+import { CLOSEST, oneOf, ROLES, type Closest } from "../../shared/vocabulary";
 
 export type Card = Schemas["CardOut"];
 export type Recipe = Schemas["RecipeOut"];
@@ -38,11 +38,33 @@ export function useReading(text: string) {
   });
 }
 
-/** Keep a pasted recipe. */
-export function useSaveRecipe() {
+/** The palette of a picture written down as a recipe; asked: how it is answered, as an address has it. */
+export function usePaletteText(picture: number | null, asked: URLSearchParams) {
+  const mapped = asked.get("mapped") === "true";
+  const [role, closest] = [oneOf(ROLES, asked.get("role")), oneOf(CLOSEST, asked.get("closest"))];
+  return useQuery({
+    queryKey: ["answers", "recipe text", picture, asked.toString()],
+    queryFn: () =>
+      data(
+        api.GET("/api/references/{reference_id}/palette/recipe", {
+          params: {
+            path: { reference_id: picture ?? 0 },
+            query: {
+              paper: Number(asked.get("paper")), mapped,
+              ...(role && { role }), ...(closest && { closest }),
+            },
+          },
+        }),
+      ),
+    enabled: picture !== null,
+  });
+}
+
+/** Keep a pasted recipe; picture: the one whose picks it began with. */
+export function useSaveRecipe(picture: number | null) {
   const changed = useChanged();
   return useMutation({
-    mutationFn: (text: string) => data(api.POST("/api/recipes", { body: { text, title: "" } })),
+    mutationFn: (text: string) => data(api.POST("/api/recipes", { body: { text, title: "", reference_id: picture } })),
     onSuccess: () => changed(),
   });
 }

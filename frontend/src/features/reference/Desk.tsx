@@ -1,18 +1,30 @@
 import { useState } from "react";
+import { useView } from "../../shared/view";
 import { useSearchParams } from "react-router";
 import type { Context } from "../../shared/queries/collection";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
+import { Segments } from "../../shared/ui/Segments";
+import { HeldUp } from "./HeldUp";
 import { Ladder } from "./Ladder";
-import { Looking, NEXT_SQUINT, NEXT_ZONES, START, type Look } from "./Looking";
+import { LightBox } from "./LightBox";
+import { Looking, NEXT_GRID, NEXT_SQUINT, NEXT_ZONES, START, type Look } from "./Looking";
+import { Palette } from "./Palette";
 import { PickPanel } from "./PickPanel";
 import { Picture } from "./Picture";
 import { Reach } from "./Reach";
+import { SectionsPanel } from "./SectionsPanel";
+import { source } from "./source";
 import { StepsBar } from "./StepsBar";
+import { useSections } from "./sectionsQueries";
+import { NO_WISH, type Wish } from "./wish";
 import { useMainColours, usePicksStep, useZones, type Pick, type Reference } from "./queries";
 import classes from "./page.module.css";
 
 const MAIN_COLOURS = 12;
+const SIDES = ["colour", "palette", "sections"] as const;
+const SIDE_WORDS = { colour: "This colour", palette: "Palette", sections: "Sections" };
+type Beside = (typeof SIDES)[number];
 
 /** One picture with its views and picks, and the chosen pick alone with its answers. */
 export function Desk({ reference, context }: { reference: Reference; context: Context }) {
@@ -21,9 +33,15 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
   const [selected, select] = useState<readonly number[]>([]);
   const [count, setCount] = useState(MAIN_COLOURS);
   const [turned, turn] = useState(false);
+  const [beside, setBeside] = useState<Beside>("colour");
+  const [whole, setWhole] = useState<"held" | "light" | null>(null);
+  const [wish, setWish] = useState<Wish>(NO_WISH);
+  const { grey } = useView();
   const zones = useZones(reference, look.zones, look.fitted, look.borders);
   const find = useMainColours(reference.card.id);
   const step = usePicksStep();
+  const { data: parted } = useSections(reference.drawing_id);
+  const sections = beside === "sections" ? (parted?.sections ?? []) : [];
   const ready = reference.card.state === "ready";
   const chosen = reference.picks.find((pick) => String(pick.id) === asked.get("pick")) ?? reference.picks[0];
   const choose = (id: number) => ask({ picture: String(reference.card.id), pick: String(id) }, { replace: true });
@@ -32,11 +50,24 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
   const act = (what: "drop" | "merge") => {
     if (meant.length > (what === "merge" ? 1 : 0)) step.mutate({ ids: meant, step: what }, { onSuccess: () => select([]) });
   };
+  const seen = {
+    grey,
+    borders: look.zones > 0 ? (zones.data?.zones.slice(0, -1).map((zone) => zone.high) ?? null) : null,
+    marked: turned ? chosen : undefined,
+    drawing: context.drawing,
+    sections: sections.length > 0 ? (parted?.version ?? null) : null,
+  };
+  const src = source(reference, look, seen);
+  const toggle = (side: Beside) => setBeside(beside === side ? "colour" : side);
   useKeys({
+    a: () => toggle("palette"),
+    e: () => toggle("sections"),
+    v: () => chosen && setWhole("held"),
+    l: () => ready && setWhole("light"),
     q: () => setLook({ ...look, squint: NEXT_SQUINT(look.squint) }),
     z: () => setLook({ ...look, zones: NEXT_ZONES(look.zones), borders: null }),
     w: () => setLook({ ...look, warmCool: !look.warmCool }),
-    r: () => setLook({ ...look, grid: !look.grid }),
+    r: () => setLook({ ...look, grid: NEXT_GRID(look.grid) }),
     R: () => setLook({ ...look, upsideDown: !look.upsideDown }),
     i: () => turn(!turned),
     k: () => ready && !find.isPending && find.mutate(count),
@@ -48,16 +79,9 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
       <div className={classes.left}>
         {ready && (
           <>
-            <Looking look={look} onLook={setLook} zones={zones.data?.zones ?? []} />
+            <Looking reference={reference.card.id} look={look} onLook={setLook} zones={zones.data?.zones ?? []} />
             {zones.error !== null && <Failed error={zones.error} />}
-            <Picture
-              reference={reference}
-              look={look}
-              borders={look.zones > 0 ? (zones.data?.zones.slice(0, -1).map((zone) => zone.high) ?? null) : null}
-              chosen={chosen}
-              marked={turned ? chosen : undefined}
-              onChoose={choose}
-            />
+            <Picture reference={reference} look={look} src={src} sections={sections} chosen={chosen} onChoose={choose} />
             <StepsBar key={reference.revision} reference={reference} />
           </>
         )}
@@ -73,10 +97,18 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
               </label>
             </>
           )}
+          {ready && (
+            <button type="button" className="button" onClick={() => setWhole("light")} title="The picture at the drawing's true size, to trace it through thin paper">
+              Light box <kbd>l</kbd>
+            </button>
+          )}
           {chosen !== undefined && (
             <>
               <button type="button" className="button" aria-pressed={turned} onClick={() => turn(!turned)} title="Hatch where the chosen colour is in the picture">
                 Where it is <kbd>i</kbd>
+              </button>
+              <button type="button" className="button" onClick={() => setWhole("held")} title="The colour over the whole window, to lay a swatch on the glass">
+                Hold up <kbd>v</kbd>
               </button>
               <button type="button" className="button" disabled={meant.length < 2} onClick={() => act("merge")} title="Make one of the colours that are marked with space">
                 Merge <kbd>j</kbd>
@@ -92,14 +124,31 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
       </div>
       <div className={classes.right}>
         {reference.picks.length > 0 && <Reach reference={reference} paper={context.paper_id} />}
-        <Side pick={chosen} context={context} going={step.isPending || find.isPending} />
+        <Segments label="What is shown beside the picture" options={SIDES} words={SIDE_WORDS} value={beside} onChange={setBeside} />
+        {beside === "palette" && reference.picks.length > 0 && <Palette reference={reference} context={context} wish={wish} chosen={chosen} onChoose={choose} />}
+        {beside === "sections" && <SectionsPanel reference={reference} />}
+        {(beside === "colour" || (beside === "palette" && reference.picks.length === 0)) && (
+          <Side pick={chosen} context={context} wish={wish} onWish={setWish} going={step.isPending || find.isPending} />
+        )}
       </div>
+      {whole === "held" && chosen !== undefined && (
+        <HeldUp picks={reference.picks} pick={chosen} context={context} wish={wish} onChoose={choose} onClose={() => setWhole(null)} />
+      )}
+      {whole === "light" && context.drawing !== null && (
+        <LightBox src={src} shown={{ width: reference.shown_width, height: reference.shown_height }} drawing={context.drawing} onClose={() => setWhole(null)} />
+      )}
     </div>
   );
 }
 
-function Side({ pick, context, going }: { pick: Pick | undefined; context: Context; going: boolean }) {
-  if (pick !== undefined) return <PickPanel key={pick.id} pick={pick} context={context} going={going} />;
+function Side({ pick, context, wish, onWish, going }: {
+  pick: Pick | undefined;
+  context: Context;
+  wish: Wish;
+  onWish: (wish: Wish) => void;
+  going: boolean;
+}) {
+  if (pick !== undefined) return <PickPanel key={pick.id} pick={pick} context={context} wish={wish} onWish={onWish} going={going} />;
   return (
     <div className={classes.hint}>
       <h2>No colour picked yet</h2>

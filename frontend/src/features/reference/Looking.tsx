@@ -12,17 +12,25 @@ export interface Look {
   borders: readonly number[] | null;
   warmCool: boolean;
   upsideDown: boolean;
-  grid: boolean;
+  grid: Grid;
+  sections: boolean;
 }
 
+/** No grid, one of sections of about 29 cm², or a line every so many mm. */
+export type Grid = "none" | "sections" | number;
+
 export const START: Look = {
-  squint: null, zones: 0, fitted: false, borders: null, warmCool: false, upsideDown: false, grid: false,
+  squint: null, zones: 0, fitted: false, borders: null, warmCool: false, upsideDown: false, grid: "none", sections: false,
 };
 
 const SQUINTS = [null, 0.006, 0.015, 0.035] as const;
 const ZONES = [0, 3, 5, 7, 9] as const;
 // A border never passes its neighbour.
 const APART = 1;
+
+const GRIDS: readonly (readonly [Grid, string])[] = [
+  ["none", "no grid"], ["sections", "of about 29 cm²"], [10, "every 1 cm"], [20, "every 2 cm"], [50, "every 5 cm"],
+];
 
 /** The squint after this one, round and round. */
 export function NEXT_SQUINT(now: number | null): number | null {
@@ -34,8 +42,24 @@ export function NEXT_ZONES(now: number): number {
   return ZONES[(ZONES.findIndex((one) => one === now) + 1) % ZONES.length] ?? 0;
 }
 
+/** The grid after this one. */
+export function NEXT_GRID(now: Grid): Grid {
+  return GRIDS[(GRIDS.findIndex(([grid]) => grid === now) + 1) % GRIDS.length]?.[0] ?? "none";
+}
+
+function gridWords(now: Grid): string {
+  return GRIDS.find(([grid]) => grid === now)?.[1] ?? "";
+}
+
 /** The views, one key each; they combine. */
-export function Looking({ look, onLook, zones }: { look: Look; onLook: (look: Look) => void; zones: readonly Zone[] }) {
+export function Looking({ reference, look, onLook, zones }: {
+  reference: number;
+  look: Look;
+  onLook: (look: Look) => void;
+  zones: readonly Zone[];
+}) {
+  const every = typeof look.grid === "number" ? `?every_mm=${look.grid}` : "";
+  const atSize = `/api/references/${reference}/at-size${every}`;
   const is = (part: Partial<Look>) => onLook({ ...look, ...part });
   return (
     <div className={classes.bar} role="group" aria-label="Ways to look at the picture">
@@ -52,9 +76,14 @@ export function Looking({ look, onLook, zones }: { look: Look; onLook: (look: Lo
       <button type="button" className="button" aria-pressed={look.upsideDown} onClick={() => is({ upsideDown: !look.upsideDown })} title="Many draw better from a picture that they do not read">
         Upside down <kbd>R</kbd>
       </button>
-      <button type="button" className="button" aria-pressed={look.grid} onClick={() => is({ grid: !look.grid })} title="A grid of sections of about 29 cm² on your paper">
-        Grid <kbd>r</kbd>
+      <button type="button" className="button" aria-pressed={look.grid !== "none"} onClick={() => is({ grid: NEXT_GRID(look.grid) })} title="A grid to transfer it by, measured on your paper">
+        {look.grid === "none" ? "Grid" : `Grid ${gridWords(look.grid)}`} <kbd>r</kbd>
       </button>
+      {look.grid !== "none" && (
+        <a className="button" href={atSize} download title="At the drawing's size, over several pages, with this grid">
+          Print it so
+        </a>
+      )}
       {look.zones > 0 && zones.length > 0 && <Borders look={look} zones={zones} onLook={is} />}
     </div>
   );

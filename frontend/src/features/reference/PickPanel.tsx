@@ -1,25 +1,46 @@
 import { useState, type CSSProperties, type KeyboardEvent } from "react";
 import type { Context } from "../../shared/queries/collection";
 import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
-import { Check } from "../../shared/ui/Field";
+import { asLayers } from "../../shared/layers";
+import { Check, Choice } from "../../shared/ui/Field";
 import { listKeys } from "../../shared/listKeys";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
 import { usePutInTray } from "../tray/queries";
+import { useChooseWay, useSplit } from "./paletteQueries";
 import { useAnswers, useNamePick, type Pick, type PickAnswer } from "./queries";
+import type { Wish } from "./wish";
 import classes from "./PickPanel.module.css";
 
+const ROLES: readonly (readonly [Wish["role"], string])[] = [
+  ["", "only come near"],
+  ["glaze", "let through what lies below"],
+  ["highlight", "cover what lies below"],
+  ["detail", "hold a point for fine detail"],
+  ["below", "bear a wet wash over it"],
+];
+
 /** One colour alone, what the eye gets wrong of it, and what of hers comes nearest on this paper. */
-export function PickPanel({ pick, context, going }: { pick: Pick; context: Context; going: boolean }) {
-  const [mapped, setMapped] = useState(false);
-  const [at, setAt] = useState(0);
-  const { data, error } = useAnswers(pick, context.paper_id, context.closest, mapped, going);
+export function PickPanel({ pick, context, wish, onWish, going }: {
+  pick: Pick;
+  context: Context;
+  wish: Wish;
+  onWish: (wish: Wish) => void;
+  going: boolean;
+}) {
+  const [at, setAt] = useState<number | null>(null);
+  const { data, error } = useAnswers(pick, context, wish, going);
   const tray = usePutInTray();
+  const use = useChooseWay();
+  const split = useSplit();
   const offers = data?.offers ?? [];
-  const offer = offers[at] ?? offers[0];
+  const chosen = data?.chosen ?? null;
+  const offer = offers[at ?? chosen ?? 0] ?? offers[0];
+  const isUsed = chosen !== null && offers[chosen] === offer;
+  const take = () => offer && use.mutate({ pick, laid: isUsed ? [] : asLayers(offer.laid) });
   const paper = context.papers.find((p) => p.id === context.paper_id);
   const pull = () => offer && tray.mutate({ colour_ids: offer.laid.map((one) => one.colour.id), into: true });
-  useKeys({ p: pull });
+  useKeys({ p: pull, y: () => split.mutate(pick.id) });
   return (
     <section className={classes.panel} aria-label={`Colour ${pick.number}`}>
       <h2>
@@ -38,6 +59,12 @@ export function PickPanel({ pick, context, going }: { pick: Pick; context: Conte
           </li>
         )}
       </ul>
+      <div className="row">
+        <button type="button" className="button" disabled={split.isPending} onClick={() => split.mutate(pick.id)} title="Two picks of what in the picture is nearest to it: its lighter part and its darker one">
+          Split in two <kbd>y</kbd>
+        </button>
+      </div>
+      {split.error !== null && <Failed error={split.error} />}
       <h3>What of yours comes nearest on {paper?.name ?? "this paper"}</h3>
       {error !== null && <Failed error={error} />}
       {data?.problem && <p role="alert">{data.problem}</p>}
@@ -53,18 +80,26 @@ export function PickPanel({ pick, context, going }: { pick: Pick; context: Conte
       ))}
       <div className={classes.answers}>
         {data !== undefined && offer !== undefined && <Compared wanted={data.wanted} offer={offer} mapped={data.mapped} />}
-        <OfferList offers={offers} current={offer} onPick={(one) => setAt(offers.indexOf(one))} onTake={pull} />
+        <OfferList offers={offers} current={offer} used={chosen === null ? undefined : offers[chosen]} onPick={(one) => setAt(offers.indexOf(one))} onTake={take} />
       </div>
       <div className="row">
-        <Check label="lay the picture's range into what this paper reaches" value={mapped} onChange={setMapped} />
+        {offer && (
+          <button type="button" className="button" aria-pressed={isUsed} onClick={take} title="For the palette and the recipe; the nearest is used where you choose none">
+            {isUsed ? "Used for it" : "Use this way"} <kbd>Enter</kbd>
+          </button>
+        )}
         {offer && (
           <button type="button" className="button" onClick={pull}>
             Into the tray <kbd>p</kbd>
           </button>
         )}
       </div>
+      {[tray, use].map((one, i) => one.error !== null && <Failed key={i} error={one.error} />)}
+      <div className={classes.wish}>
+        <Choice label="It must" value={wish.role} options={ROLES} onChange={(role) => onWish({ ...wish, role })} hint="Pencils that cannot do it are left out" />
+        <Check label="lay the picture's range into what this paper reaches" value={wish.mapped} onChange={(mapped) => onWish({ ...wish, mapped })} />
+      </div>
       <Names key={pick.revision} pick={pick} />
-      {tray.error !== null && <Failed error={tray.error} />}
     </section>
   );
 }
@@ -129,9 +164,10 @@ function Compared({ wanted, offer, mapped }: { wanted: Pick["colour"]; offer: Pi
   );
 }
 
-function OfferList({ offers, current, onPick, onTake }: {
+function OfferList({ offers, current, used, onPick, onTake }: {
   offers: readonly PickAnswer[];
   current: PickAnswer | undefined;
+  used: PickAnswer | undefined;
   onPick: (offer: PickAnswer) => void;
   onTake: () => void;
 }) {
@@ -144,7 +180,10 @@ function OfferList({ offers, current, onPick, onTake }: {
           <span className={classes.small}>
             <PatchView patch={offer.offered} />
           </span>
-          <span className={classes.layers}>{short(offer)}</span>
+          <span className={classes.layers}>
+            {offer === used && <strong>used: </strong>}
+            {short(offer)}
+          </span>
           <span className="mono" title={`may be off by ${offer.plus_minus.toFixed(1)}`}>
             {offer.tie ? "≈ " : ""}
             {offer.difference.delta_e.toFixed(1)}

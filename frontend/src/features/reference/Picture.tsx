@@ -1,10 +1,9 @@
 import { useState, type KeyboardEvent, type MouseEvent } from "react";
-import { useView } from "../../shared/view";
 import { PatchView } from "../../shared/ui/Comparison";
 import { Failed } from "../../shared/ui/Problem";
-import { useCollection } from "../../shared/queries/collection";
 import type { Look } from "./Looking";
 import { useAddPick, useLoupe, type Pick, type Reference } from "./queries";
+import type { Section } from "./sectionsQueries";
 import classes from "./Picture.module.css";
 
 // Pixels of the file round the middle of the loupe, and the share of the picture that a key moves it by.
@@ -20,22 +19,19 @@ interface Place {
 }
 
 /** The picture in its view, with the pins of its picks and the loupe. */
-export function Picture({ reference, look, borders, chosen, marked, onChoose }: {
+export function Picture({ reference, look, src, sections, chosen, onChoose }: {
   reference: Reference;
   look: Look;
-  borders: readonly number[] | null;
+  src: string;
+  sections: readonly Section[];
   chosen: Pick | undefined;
-  marked: Pick | undefined;
   onChoose: (id: number) => void;
 }) {
-  const { grey } = useView();
-  const { data: context } = useCollection();
   const [at, setAt] = useState<Place | null>(null);
   const [size, setSize] = useState(4);
   const add = useAddPick(reference.card.id);
   const radius = RADII[size] ?? RADII[4];
   const { data: seen, error } = useLoupe(reference, at, radius);
-  const src = source(reference, look, grey, borders, marked, context?.drawing ?? null);
   // Upside down is a view: places are those of the picture itself.
   const flip = (place: Place): Place => (look.upsideDown ? { x: 1 - place.x, y: 1 - place.y } : place);
   const place = (event: MouseEvent<HTMLElement>) => {
@@ -60,7 +56,7 @@ export function Picture({ reference, look, borders, chosen, marked, onChoose }: 
   };
   const shown = at === null ? null : flip(at);
   return (
-    <div className={classes.frame}>
+    <div className={classes.frame} data-portrait={reference.shown_height > reference.shown_width || undefined}>
       <div
         className={classes.picture}
         style={{ aspectRatio: `${reference.shown_width} / ${reference.shown_height}` }}
@@ -81,7 +77,7 @@ export function Picture({ reference, look, borders, chosen, marked, onChoose }: 
         }}
       >
         <img className={classes.image} src={src} alt="" data-hued="photo" draggable={false} />
-        {reference.picks.filter(inside).map((one) => {
+        {sections.length === 0 && reference.picks.filter(inside).map((one) => {
           const there = flip(one);
           return (
             <button
@@ -99,6 +95,14 @@ export function Picture({ reference, look, borders, chosen, marked, onChoose }: 
             >
               {one.number}
             </button>
+          );
+        })}
+        {sections.map((one) => {
+          const there = flip(one);
+          return (
+            <span key={one.id} className={classes.section} data-state={one.state} style={{ left: `${100 * there.x}%`, top: `${100 * there.y}%` }}>
+              {one.name}
+            </span>
           );
         })}
         {shown !== null && <span className={classes.ring} style={{ left: `${100 * shown.x}%`, top: `${100 * shown.y}%`, width: `${(200 * radius) / Math.max(reference.card.width, 1)}%` }} />}
@@ -161,22 +165,4 @@ function magnified(at: Place, { card, shown_width, shown_height }: Reference, ra
     backgroundPosition: `${GLASS / 2 - at.x * width}px ${GLASS / 2 - at.y * height}px`,
     backgroundRepeat: "no-repeat",
   };
-}
-
-function source(
-  reference: Reference, look: Look, grey: boolean, borders: readonly number[] | null, marked: Pick | undefined,
-  drawing: { width_mm: number; height_mm: number } | null,
-): string {
-  const asked = new URLSearchParams({ v: String(reference.revision) });
-  if (grey) asked.set("grey", "true");
-  if (look.squint !== null) asked.set("squint", String(look.squint));
-  borders?.forEach((border) => asked.append("zones", String(border)));
-  if (look.warmCool) asked.set("warm_cool", "true");
-  if (look.upsideDown) asked.set("upside_down", "true");
-  if (marked !== undefined) asked.set("marked", String(marked.number));
-  if (look.grid && drawing !== null) {
-    asked.set("wide_mm", String(drawing.width_mm));
-    asked.set("high_mm", String(drawing.height_mm));
-  }
-  return `/api/references/${reference.card.id}/picture?${asked.toString()}`;
 }

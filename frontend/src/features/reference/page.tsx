@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { asProblem } from "../../api/errors";
 import { useCollection, type Context } from "../../shared/queries/collection";
+import { Dialog } from "../../shared/ui/Dialog";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, ProblemBox } from "../../shared/ui/Problem";
@@ -74,7 +75,7 @@ function Pictures({ drawing, context }: { drawing: NonNullable<Context["drawing"
           ))}
         </ul>
         <AddPicture drawing={drawing.id} onAdded={choose} />
-        <Remove id={shown.id} />
+        <Remove key={shown.id} card={shown} />
       </header>
       <Opened key={shown.id} card={shown} context={context} />
     </div>
@@ -140,14 +141,32 @@ function AddPicture({ drawing, onAdded, main = false }: { drawing: number; onAdd
   );
 }
 
-function Remove({ id }: { id: number }) {
+function Remove({ card }: { card: ReferenceCard }) {
   const remove = useRemoveReference();
+  const [asks, ask] = useState(false);
+  const go = () => remove.mutate({ id: card.id, sure: true });
   return (
     <>
-      <button type="button" className="button" onClick={() => remove.mutate(id)} title="Remove this picture with its picks; undo brings it back">
+      <button type="button" className="button" onClick={() => (card.came_of.length > 0 ? ask(true) : go())} title="Remove this picture with its picks; undo brings it back">
         Remove
       </button>
       {remove.error !== null && <Failed error={remove.error} />}
+      <Dialog opened={asks} onClose={() => ask(false)} title={`Remove ${card.name}?`}>
+        <ul>
+          {card.came_of.map((reason) => (
+            <li key={reason}>{reason}.</li>
+          ))}
+        </ul>
+        <p>What came of it stays; only the way back to the picture goes. Undo brings it back until the program ends.</p>
+        <div className="row">
+          <button type="button" className="button" data-strong onClick={go}>
+            Remove it all the same
+          </button>
+          <button type="button" className="button" onClick={() => ask(false)}>
+            Keep it
+          </button>
+        </div>
+      </Dialog>
     </>
   );
 }

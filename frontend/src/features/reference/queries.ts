@@ -1,8 +1,8 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 import { asUpload } from "../../api/upload";
-import { useChanged } from "../../shared/queries/collection";
-import type { Closest } from "../../shared/vocabulary";
+import { useChanged, type Context } from "../../shared/queries/collection";
+import { asked, type Wish } from "./wish";
 
 export type ReferenceCard = Schemas["ReferenceCardOut"];
 export type Reference = Schemas["ReferenceOut"];
@@ -50,11 +50,12 @@ export function useAddReference(drawing: number) {
   });
 }
 
-/** Remove a picture with its picks. */
+/** Remove a picture with its picks; sure: also where something came of it. */
 export function useRemoveReference() {
   const changed = useChanged();
   return useMutation({
-    mutationFn: (id: number) => data(api.DELETE("/api/references/{reference_id}", { params: { path: { reference_id: id } } })),
+    mutationFn: ({ id, sure }: { id: number; sure: boolean }) =>
+      data(api.DELETE("/api/references/{reference_id}", { params: { path: { reference_id: id }, query: { sure } } })),
     onSuccess: () => changed(["reference"]),
   });
 }
@@ -156,13 +157,13 @@ export function usePicksStep() {
 }
 
 /** What of hers comes nearest to a pick; asked again while pairs are mixed, and not once the pick is about to go. */
-export function useAnswers(pick: Pick, paper: number, closest: Closest, mapped: boolean, going: boolean) {
+export function useAnswers(pick: Pick, context: Context, wish: Wish, going: boolean) {
   return useQuery({
-    queryKey: ["answers", pick.id, pick.revision, pick.colour.lab, paper, closest, mapped],
+    queryKey: ["answers", pick.id, pick.revision, pick.colour.lab, asked(context, wish), context.drawing],
     queryFn: () =>
       data(
         api.GET("/api/picks/{pick_id}/answers", {
-          params: { path: { pick_id: pick.id }, query: { paper, closest, mapped } },
+          params: { path: { pick_id: pick.id }, query: asked(context, wish) },
         }),
       ),
     enabled: !going,

@@ -65,7 +65,7 @@ const MAY_BE_SEEN = 1;
 /** The words of a difference: the largest first, never "perfect"; plusMinus: how far it may be off, where it may. */
 export function inWords(difference: Difference, plusMinus: number | null = null): string {
   if (difference.words.length > 0) return difference.words.join(", ");
-  return plusMinus !== null && plusMinus >= MAY_BE_SEEN ? "no difference is expected" : "no difference to be seen";
+  return plusMinus !== null && plusMinus >= MAY_BE_SEEN ? "as near as can be told" : "no difference to be seen";
 }
 
 /** ΔE and its signed parts. */

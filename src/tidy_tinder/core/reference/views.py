@@ -20,6 +20,9 @@ from tidy_tinder.core.reflectance.colorimetry import encode_srgb, lab_to_linear_
 # Hatching: one line every so many pixels, this wide, lighter or darker than what it lies on by so much L*.
 _EVERY, _WIDE, _CONTRAST = 11, 2, 26.0
 
+# A line is one of so many parts of the picture's longer side wide, on either side of a border.
+_LINES = 700
+
 Mask = NDArray[np.bool_]
 
 
@@ -105,22 +108,26 @@ def _with_grid(coded: Pixels, columns: float, rows: float) -> Pixels:
     """Thin lines between columns and rows: a dark one beside a light one, seen on whatever lies below."""
     result = coded.copy()
     height, width = coded.shape[:2]
+    wide = max(1, round(max(height, width) / _LINES))
     for x in (round(width * i / columns) for i in range(1, ceil(columns))):
-        result[:, max(0, x - 1)], result[:, min(width - 1, x)] = 255, 0
+        result[:, max(0, x - wide) : x], result[:, x : x + wide] = 255, 0
     for y in (round(height * i / rows) for i in range(1, ceil(rows))):
-        result[max(0, y - 1)], result[min(height - 1, y)] = 255, 0
+        result[max(0, y - wide) : y], result[y : y + wide] = 255, 0
     return result
 
 
 def _with_borders(coded: Pixels, sections: NDArray[np.uint8]) -> Pixels:
-    """A dark line beside a light one where two sections meet."""
+    """A dark line inside a light one where two sections meet, as wide as it takes to be seen."""
     import cv2  # noqa: PLC0415 -- loaded only when a picture is looked at
 
     result, (height, width) = coded.copy(), coded.shape[:2]
     large = cv2.resize(sections, (width, height), interpolation=cv2.INTER_NEAREST)
-    for axis in (0, 1):
-        before = np.diff(large.astype(np.int16), axis=axis) != 0
-        after = np.roll(np.pad(before, [(0, 1), (0, 0)] if axis == 0 else [(0, 0), (0, 1)]), 1, axis=axis)
-        result[: before.shape[0], : before.shape[1]][before] = 255
-        result[after] = 0
+    step = max(1, round(width / sections.shape[1]))
+    if step < width // 20:
+        # The map is coarse; a median takes its steps away and never names a section that is not there.
+        large = cv2.medianBlur(large, 2 * step + 1)
+    wide = max(1, round(max(height, width) / _LINES))
+    for reach, shade in ((2 * wide + 1, 255), (wide + 1, 0)):
+        square = np.ones((reach, reach), dtype=np.uint8)
+        result[cv2.dilate(large, square) != cv2.erode(large, square)] = shade
     return result

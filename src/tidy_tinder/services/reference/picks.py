@@ -44,6 +44,20 @@ class Looked:
     small: bool
 
 
+@dataclass(frozen=True)
+class KeptPick:
+    """A pick that was made before: as the table keeps it."""
+
+    name: str
+    area: str
+    x: float
+    y: float
+    radius: float
+    lab: LabTriple
+    spread: float
+    share: float | None
+
+
 def look(collection: Collection, reference_id: int, x: float, y: float, radius: float) -> Looked:
     """The colour of a disc. x, y: from 0 to 1 of the adjusted picture; radius: in pixels of the file.
 
@@ -71,6 +85,24 @@ def add_pick(collection: Collection, reference_id: int, x: float, y: float, radi
         session.flush()
         relabel(session, f"Colour {number} picked")
         return row.id, changed(session)
+
+
+def keep_picks(collection: Collection, reference_id: int, picks: Sequence[KeptPick]) -> Changed | None:
+    """Keep picks that were made before, such as the demo's. Raises NotFoundError, RefusedError for too many."""
+    with writing(collection, "Picks kept") as session:
+        find_reference(session, reference_id)
+        number = _next_number(session, reference_id, len(picks))
+        for i, pick in enumerate(picks):
+            L, a, b = pick.lab
+            session.add(
+                Pick(
+                    reference_id=reference_id, number=number + i, name=_worded(pick.name), area=_worded(pick.area),
+                    x=pick.x, y=pick.y, radius=pick.radius, lab_L=L, lab_a=a, lab_b=b, spread=pick.spread,
+                    share=pick.share,
+                )
+            )  # fmt: skip
+        made = changed(session)
+        return made if made.rows else None
 
 
 def find_main_colours(collection: Collection, reference_id: int, count: int) -> Changed:

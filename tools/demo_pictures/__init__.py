@@ -1,0 +1,1 @@
+"""The demo's reference pictures, rendered: nobody's photographs."""
