@@ -23,7 +23,8 @@ AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
 _SETTLED = """
 const done = arguments[0];
-const quiet = () => document.querySelector('[data-busy]')?.dataset.busy === 'false';
+const seen = () => [...document.images].every((image) => image.complete);
+const quiet = () => document.querySelector('[data-busy]')?.dataset.busy === 'false' && seen();
 const frame = (n) => requestAnimationFrame(() => (n > 0 ? frame(n - 1) : quiet() ? done(true) : frame(2)));
 document.fonts.ready.then(() => frame(3));
 """
@@ -73,7 +74,7 @@ class Page:
         self.quiet()
 
     def quiet(self) -> None:
-        """Until nothing is fetched or saved, the fonts are there and the frame is drawn."""
+        """Until nothing is fetched or saved, fonts and pictures are there and the frame is drawn."""
         wait(self.driver).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-busy=false]"))
         self.driver.execute_async_script(_SETTLED)
 

@@ -30,14 +30,14 @@ CAP = (
     Place("Wart in the shade", "Warts", 0.757, 0.362, 9),
     Place("Shine", "Cap", 0.324, 0.300, 12),
     Place("Body of the cap", "Cap", 0.478, 0.318),
-    Place("Rim toward the light", "Cap", 0.262, 0.246, 12),
+    Place("Rim toward the light", "Cap", 0.198, 0.274, 10),
     Place("Cap in the shade", "Cap", 0.648, 0.432),
     Place("Ring in the light", "Stem", 0.500, 0.557),
     Place("Stem in the light", "Stem", 0.450, 0.750),
     Place("Stem in the shade", "Stem", 0.543, 0.680, 12),
-    Place("Leaf", "Ground", 0.277, 0.896, 10),
-    Place("Moss far off", "Ground", 0.928, 0.283, 24),
-    Place("Between the leaves", "Ground", 0.072, 0.094, 24),
+    Place("Leaf", "Floor", 0.277, 0.896, 10),
+    Place("Moss far off", "Floor", 0.928, 0.283, 24),
+    Place("Between the leaves", "Floor", 0.072, 0.094, 24),
 )
 
 

@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from tidy_tinder.core.sheet.layout import PAGE_MM, Box, PageSize
 from tidy_tinder.formats.mm_canvas import BOLD, MM, TEXT, MmCanvas, load_fonts
 
-_MARGIN, _HEAD, _ROW, _GAP = 12.0, 20.0, 19.5, 2.5
+# Twelve rows on A4: as many colours as are found where nothing else is asked for.
+_MARGIN, _HEAD, _ROW, _GAP = 12.0, 20.0, 18.7, 2.5
 # Number; the colour and what is laid for it, edge to edge; the words; the blank.
 _NUMBER, _PATCH, _BLANK = 8.0, 22.0, 40.0
 _HAIR = 0.15
@@ -94,7 +95,10 @@ def _draw(page: MmCanvas, box: Box, row: CardRow) -> None:
     words = at + 2 * _PATCH + 4.0
     wide = box.right - _BLANK - 4.0 - words
     page.text(words, box.y + 3.4, row.called, BOLD, 8.5, wide)
-    for i, line in enumerate(row.lines[:3], 1):
-        page.text(words, box.y + 3.4 + i * _LINE, line, TEXT, 8.5, wide)
+    if row.laid is None:
+        page.paragraph(Box(words, box.y + 4.6, wide, box.height - 8.4), " ".join(row.lines), 8.5)
+    else:
+        for i, line in enumerate(row.lines[:3], 1):
+            page.text(words, box.y + 3.4 + i * _LINE, line, TEXT, 8.5, wide)
     page.text(words, box.bottom - 1.0, row.foot, TEXT, 7.5, wide)
     page.outline(Box(box.right - _BLANK, box.y, _BLANK, box.height), _HAIR, 0.6)

@@ -67,7 +67,7 @@ export function Palette({ reference, context, wish, chosen, onChoose }: {
             <button type="button" className={classes.row} aria-pressed={row.pick_id === chosen?.id} onClick={() => onChoose(row.pick_id)}>
               <strong>{row.number}</strong>
               <span className={classes.patches}>
-                <EdgeToEdge patches={[row.wanted, row.way?.offered ?? null]} height={44} />
+                <EdgeToEdge patches={row.way === null ? [row.wanted] : [row.wanted, row.way.offered]} height={44} />
               </span>
               <Words row={row} />
             </button>
@@ -87,7 +87,9 @@ function Words({ row }: { row: PaletteRow }) {
         <strong>{row.called}</strong>
       </span>
       {row.way === null ? (
-        <span>{row.why_open}</span>
+        <span>
+          <strong>Open.</strong> {row.why_open}
+        </span>
       ) : (
         row.way.laid.map(({ colour, pressure, layers }, i) => (
           <span key={i}>

@@ -76,7 +76,7 @@ export function Picture({ reference, look, src, sections, chosen, onChoose }: {
           pick(there);
         }}
       >
-        <img className={classes.image} src={src} alt="" data-hued="photo" draggable={false} />
+        <img className={classes.image} src={src} width={reference.shown_width} height={reference.shown_height} alt="" data-hued="photo" draggable={false} />
         {sections.length === 0 && reference.picks.filter(inside).map((one) => {
           const there = flip(one);
           return (

@@ -86,7 +86,7 @@ def _steps(side: float, step: float) -> tuple[float, ...]:
 
 def _card_row(row: PaletteRow) -> CardRow:
     if row.way is None:
-        return CardRow(row.number, row.called, row.wanted.hex, None, (row.why_open,), row.area)
+        return CardRow(row.number, row.called, row.wanted.hex, None, (row.why_open.replace(" ΔE", ""),), row.area)
     lines = []
     for i, one in enumerate(row.way.laid):
         colour = one.pencil.colour
@@ -94,7 +94,8 @@ def _card_row(row: PaletteRow) -> CardRow:
         place = f" ({row.places[i]})" if row.places[i] else ""
         then = "then " if i else ""
         lines.append(f"{then}{colour.range_name} {colour.code} {colour.name}, {one.pressure}{times}{place}")
-    off = f"off by {row.way.difference.delta_e:.1f} ± {row.way.plus_minus:.1f} ΔE"
+    # The fonts that ship for print have no Greek.
+    off = f"off by {row.way.difference.delta_e:.1f} ± {row.way.plus_minus:.1f} (CIEDE2000)"
     return CardRow(
         row.number, row.called, row.wanted.hex, row.way.offered.hex, tuple(lines),
         f"{row.area}: {off}" if row.area else off,
