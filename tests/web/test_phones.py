@@ -12,10 +12,14 @@ from flask.testing import FlaskClient
 from PIL import Image
 from werkzeug.test import TestResponse
 
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.vocabulary import Blacks, WorkOrder
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.phones.pairing import MOST_TRIES, OPEN_SECONDS, Pairing
 from tidy_tinder.services.photos.view import photo_cards
+from tidy_tinder.services.reference.view import reference_cards
 from tidy_tinder.services.sheets.plan import SheetPlan
 from tidy_tinder.services.sheets.store import prepare_sheet
 from tidy_tinder.web.app import create_app
@@ -102,6 +106,31 @@ def test_a_phone_is_paired_sends_a_photo_and_sees_how_far_it_is(
     assert 'http-equiv="refresh"' in shown
     # Where the next photo is being chosen nothing is asked for again by itself: that would lose the choice.
     assert "refresh" not in phone.get("/").text
+
+
+def test_a_picture_to_draw_from_is_sent_to_its_drawing(phone: FlaskClient, pairing: Pairing, demo: Collection) -> None:
+    assert phone.post("/pictures", data={"drawing": "1"}).status_code == 403
+    pair(phone, pairing)
+    assert "There is no drawing yet" in phone.get("/").text
+    said = DrawingAs("Plate", 1, 210, 297, Closest.OVERALL, False, Blacks.ALLOWED, False, WorkOrder.LIGHT_TO_DARK)
+    drawing, _ = begin_drawing(demo, said)
+    assert "Plate" in phone.get("/").text
+
+    def picture(number: int, content: bytes) -> TestResponse:
+        return phone.post("/pictures", data={"drawing": str(number), "picture": (io.BytesIO(content), "cap.jpg")})
+
+    for answer, words in (
+        (picture(drawing, b"GIF89a"), "GIF"),
+        (picture(999, photo()), "no drawing number 999"),
+        (phone.post("/pictures", data={"drawing": str(drawing)}), "No picture was chosen"),
+    ):
+        assert answer.status_code == 422
+        assert words in answer.text
+    assert reference_cards(demo, drawing) == ()
+    assert picture(drawing, photo()).headers["Location"] == "/kept"
+    assert "belongs to its drawing now" in phone.get("/kept").text
+    (card,) = reference_cards(demo, drawing)
+    assert card.name == "cap.jpg"
 
 
 def test_what_is_no_photo_is_said_and_nothing_is_kept(

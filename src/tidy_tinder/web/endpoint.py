@@ -68,8 +68,13 @@ def new_application(collection: Collection, phones_on: str | None = None) -> App
     app.extensions[_COLLECTION] = collection
     app.extensions[_READER] = ReaderLink()
     photos = app.extensions[_PHOTOS] = PhotoReader(collection)
-    app.extensions[_PICTURES] = PictureOpener(collection)
-    app.extensions[_PHONES] = Phones(collection, photos.wake, phones_on)
+    pictures = app.extensions[_PICTURES] = PictureOpener(collection)
+
+    def wake() -> None:
+        photos.wake()
+        pictures.wake()
+
+    app.extensions[_PHONES] = Phones(collection, wake, phones_on)
     return app
 
 

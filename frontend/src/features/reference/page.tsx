@@ -6,6 +6,8 @@ import { Dialog } from "../../shared/ui/Dialog";
 import { Empty } from "../../shared/ui/Empty";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, ProblemBox } from "../../shared/ui/Problem";
+import { PhonePanel } from "../phones/PhonePanel";
+import { usePhones } from "../phones/queries";
 import { Desk } from "./Desk";
 import { underWay, useAddReference, useReference, useReferences, useRemoveReference, type ReferenceCard } from "./queries";
 import classes from "./page.module.css";
@@ -40,7 +42,9 @@ function NoDrawing({ context }: { context: Context }) {
 }
 
 function Pictures({ drawing, context }: { drawing: NonNullable<Context["drawing"]>; context: Context }) {
-  const { data, error } = useReferences(drawing.id);
+  const { data: phones } = usePhones();
+  const { data, error } = useReferences(drawing.id, phones?.is_open ?? false);
+  const [fromPhone, setFromPhone] = useState(false);
   const [asked, ask] = useSearchParams();
   if (error !== null) return <Failed error={error} />;
   if (data === undefined) return <Loading what="the pictures" />;
@@ -54,6 +58,7 @@ function Pictures({ drawing, context }: { drawing: NonNullable<Context["drawing"
           megapixels.
         </p>
         <AddPicture drawing={drawing.id} onAdded={choose} main />
+        <PhonePanel />
       </Empty>
     );
   }
@@ -75,6 +80,12 @@ function Pictures({ drawing, context }: { drawing: NonNullable<Context["drawing"
           ))}
         </ul>
         <AddPicture drawing={drawing.id} onAdded={choose} />
+        <button type="button" className="button" onClick={() => setFromPhone(true)}>
+          From a phone
+        </button>
+        <Dialog opened={fromPhone} onClose={() => setFromPhone(false)} title="A picture from a phone">
+          <PhonePanel />
+        </Dialog>
         <Remove key={shown.id} card={shown} />
       </header>
       <Opened key={shown.id} card={shown} context={context} />

@@ -12,18 +12,19 @@ export type Answers = Schemas["AnswersOut"];
 export type PickAnswer = Schemas["PickAnswerOut"];
 
 const SOON_MS = 500;
+const LATER_MS = 3000;
 
 /** Whether a picture is on its way to being opened. */
 export function underWay(card: ReferenceCard): boolean {
   return card.state === "waiting" || card.state === "opening";
 }
 
-/** The pictures of a drawing, asked for again while one of them is being opened. */
-export function useReferences(drawing: number) {
+/** The pictures of a drawing, asked for again while one of them is being opened, or while a phone may send one. */
+export function useReferences(drawing: number, phones: boolean) {
   return useQuery({
     queryKey: ["references", drawing],
     queryFn: () => data(api.GET("/api/drawings/{drawing_id}/references", { params: { path: { drawing_id: drawing } } })),
-    refetchInterval: (query) => (query.state.data?.references.some(underWay) === true ? SOON_MS : false),
+    refetchInterval: (query) => (query.state.data?.references.some(underWay) === true ? SOON_MS : phones && LATER_MS),
   });
 }
 

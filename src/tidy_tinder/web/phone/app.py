@@ -1,4 +1,7 @@
-"""The phone's own application: pair, send a photo of a page, see how far it is. It knows no other address."""
+"""The phone's own application: pair, send a photo of a page or a picture to draw from, see how far it is.
+
+It knows no other address.
+"""
 
 from __future__ import annotations
 
@@ -14,10 +17,13 @@ from werkzeug.wrappers import Response as AnyResponse
 from tidy_tinder.core.errors import TidyTinderError
 from tidy_tinder.formats.picture.decoding import MOST_BYTES
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.drawings.view import drawing_cards
 from tidy_tinder.services.phones.pairing import OPEN_SECONDS, PairedPhone, Pairing
 from tidy_tinder.services.photos.store import add_photo
 from tidy_tinder.services.photos.view import photos_called
+from tidy_tinder.services.reference.store import add_reference
 from tidy_tinder.services.sheets.view import sheet_cards
+from tidy_tinder.storage.models import DrawingState
 
 _COOKIE = "tidy-tinder-phone"
 # Only what a form needs round a photo.
@@ -36,7 +42,7 @@ _HEADERS = {
 def create_phone_app(
     collection: Collection, pairing: Pairing, wake: Callable[[], None], own_host: Callable[[], str]
 ) -> Flask:
-    """The application. wake: called when a photo came; own_host: the address with its port that it is reached by."""
+    """The application. wake: called when something came; own_host: the address with its port that it is reached by."""
     app = Flask(__name__)
     app.config["MAX_CONTENT_LENGTH"] = _MOST_REQUEST_BYTES
 
@@ -63,6 +69,10 @@ def create_phone_app(
     @app.get("/sent")
     def show_sent() -> AnyResponse:
         return _page(_phone(), sent=True)
+
+    @app.get("/kept")
+    def show_kept() -> AnyResponse:
+        return _page(_phone(), kept=True)
 
     @app.get("/phone.css")
     def style() -> AnyResponse:
@@ -96,6 +106,20 @@ def create_phone_app(
             wake()
         return redirect("/sent", HTTPStatus.SEE_OTHER)
 
+    @app.post("/pictures")
+    def send_picture() -> AnyResponse:
+        phone, file = _phone(), request.files.get("picture")
+        if phone is None:
+            return _page(None, "Pair this phone first.", HTTPStatus.FORBIDDEN)
+        if file is None or not file.filename:
+            return _page(phone, "No picture was chosen.", HTTPStatus.UNPROCESSABLE_ENTITY)
+        try:
+            add_reference(collection, request.form.get("drawing", 0, int), file.filename, file.read())
+        except TidyTinderError as error:
+            return _page(phone, f"{error.title}: {error.detail}", HTTPStatus.UNPROCESSABLE_ENTITY)
+        wake()
+        return redirect("/kept", HTTPStatus.SEE_OTHER)
+
     @app.errorhandler(HTTPException)
     def _wrong(error: HTTPException) -> AnyResponse:
         """Nothing else is here; a photo that is too long is said so."""
@@ -107,13 +131,16 @@ def create_phone_app(
         return pairing.who(request.cookies.get(_COOKIE, ""))
 
     def _page(
-        phone: PairedPhone | None, problem: str = "", status: HTTPStatus = HTTPStatus.OK, sent: bool = False
-    ) -> AnyResponse:
-        sheets = sheet_cards(collection) if phone is not None else ()
-        photos = photos_called(collection, phone.photos) if phone is not None else ()
+        phone: PairedPhone | None, problem: str = "", status: HTTPStatus = HTTPStatus.OK, sent: bool = False,
+        kept: bool = False,
+    ) -> AnyResponse:  # fmt: skip
+        known = phone is not None
         shown = render_template(
-            "phone.html", phone=phone, sheets=sheets, photos=photos, problem=problem, sent=sent and phone is not None
-        )
+            "phone.html", phone=phone, problem=problem, sent=sent and known, kept=kept and known,
+            sheets=sheet_cards(collection) if known else (),
+            photos=photos_called(collection, phone.photos) if phone is not None else (),
+            drawings=[d for d in drawing_cards(collection) if d.state is DrawingState.AT_WORK] if known else (),
+        )  # fmt: skip
         return Response(shown, status)
 
     return app
