@@ -5789,7 +5789,8 @@ export interface components {
         };
         /**
          * ZoneShareOut
-         * @description A value zone: its borders in L*, its mean, its share of the picture, its Munsell value.
+         * @description A value zone: its borders in L*, its mean, its share of the picture, its Munsell value; how many of the pencils
+         *     at hand have a mark of such a lightness, and the nearest.
          */
         ZoneShareOut: {
             /** High */
@@ -5797,6 +5798,10 @@ export interface components {
             /** Low */
             low: number;
             mean: components["schemas"]["PatchOut"];
+            /** Nearest */
+            nearest: string[];
+            /** Reached By */
+            reached_by: number;
             /** Share */
             share: number;
             /** Value */
@@ -12621,6 +12626,8 @@ export interface operations {
             query?: {
                 size?: components["schemas"]["PageSize"];
                 every_mm?: number | null;
+                columns?: number | null;
+                rows?: number | null;
             };
             header?: never;
             path: {
@@ -13426,6 +13433,8 @@ export interface operations {
                 wide_mm?: number | null;
                 high_mm?: number | null;
                 every_mm?: number | null;
+                columns?: number | null;
+                rows?: number | null;
                 sections?: boolean;
                 marked?: number | null;
             };
@@ -13738,7 +13747,8 @@ export interface operations {
     };
     reference_get_zones_references__int_reference_id__zones_get: {
         parameters: {
-            query?: {
+            query: {
+                paper: number;
                 count?: number;
                 steps?: components["schemas"]["Steps"];
                 borders?: number[] | null;

@@ -27,7 +27,13 @@ from tidy_tinder.services.reference.answers import answers_for_pick, choose_way
 from tidy_tinder.services.reference.palette import Palette, palette_of, whole_palette
 from tidy_tinder.services.reference.picks import add_pick, drop_picks, name_pick, split_pick
 from tidy_tinder.services.reference.picks_as_recipe import picks_as_recipe
-from tidy_tinder.services.reference.printing import palette_card, palette_picture, patches_page, picture_at_size
+from tidy_tinder.services.reference.printing import (
+    GridWish,
+    palette_card,
+    palette_picture,
+    patches_page,
+    picture_at_size,
+)
 from tidy_tinder.services.reference.store import remove_reference
 from tidy_tinder.services.reference.view import reference_cards, reference_view
 from tidy_tinder.storage.models import Recipe
@@ -221,7 +227,7 @@ def test_nothing_is_printed_of_nothing(demo: Collection, picked: int) -> None:
 
 def test_a_picture_is_printed_at_its_drawings_size(demo: Collection, drawing: int, picked: int) -> None:
     """A4 with margins takes two pages on their side; the picture of 3 : 2 is 210 × 140 mm, in the middle."""
-    with pypdfium2.PdfDocument(picture_at_size(demo, picked, 50.0, PageSize.A4)) as document:
+    with pypdfium2.PdfDocument(picture_at_size(demo, picked, GridWish(50.0), PageSize.A4)) as document:
         assert len(document) == 2
         image = np.asarray(document[0].render(scale=25.4 / 72 * 4).to_pil().convert("RGB")).astype(int)
     moss = [int(reference_view(demo, picked).picks[1].colour.hex[i : i + 2], 16) for i in (1, 3, 5)]
@@ -229,7 +235,9 @@ def test_a_picture_is_printed_at_its_drawings_size(demo: Collection, drawing: in
     column = np.flatnonzero(np.abs(image[:, 4 * 18] - moss).max(axis=-1) <= 3)
     assert column.min() / 4 == pytest.approx(8 + (297 - 140) / 2, abs=0.6)
     with pytest.raises(RefusedError, match="5 mm apart"):
-        picture_at_size(demo, picked, 2.0, PageSize.A4)
+        picture_at_size(demo, picked, GridWish(2.0), PageSize.A4)
+    with pytest.raises(RefusedError, match=r"not 3\.5"):
+        picture_at_size(demo, picked, GridWish(columns=60, rows=60), PageSize.A4)
 
 
 def test_a_pick_is_split_into_the_two_colours_that_it_was(demo: Collection, opened: Callable[[bytes], int]) -> None:

@@ -138,10 +138,14 @@ def test_zones_have_their_shares_from_dark_to_light(demo: Collection, opened: Ca
     from tidy_tinder.core.reference.zones import Steps
 
     number = opened(as_file(halves((20.0, 0, 0), (80.0, 0, 0))))
-    zones = zones_of(demo, number, 3, Steps.EVEN, [40.0, 60.0])
+    zones = zones_of(demo, number, 3, Steps.EVEN, [40.0, 60.0], VELLUM)
     assert [z.share for z in zones] == pytest.approx([0.5, 0.0, 0.5])
     assert zones[0].mean.lab[0] == pytest.approx(20, abs=0.5)
     assert (zones[0].high, zones[1].high) == (40.0, 60.0)
+    # Each zone says what of hers is so dark or so light on this paper; what none is, is said too.
+    assert all(zone.reached_by > 20 and len(zone.nearest) == 3 for zone in zones)
+    darker, _ = zones_of(demo, number, 2, Steps.EVEN, [3.0], VELLUM)
+    assert (darker.reached_by, darker.nearest) == (0, ())
 
 
 def test_a_pick_is_answered_by_what_is_owned_with_its_own_spread_in_the_doubt(

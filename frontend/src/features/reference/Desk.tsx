@@ -37,7 +37,7 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
   const [whole, setWhole] = useState<"held" | "light" | null>(null);
   const [wish, setWish] = useState<Wish>(NO_WISH);
   const { grey } = useView();
-  const zones = useZones(reference, look.zones, look.fitted, look.borders);
+  const zones = useZones(reference, context.paper_id, look.zones, look.fitted, look.borders);
   const find = useMainColours(reference.card.id);
   const step = usePicksStep();
   const { data: parted } = useSections(reference.drawing_id);
@@ -82,7 +82,7 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
             <Looking reference={reference.card.id} look={look} onLook={setLook} zones={zones.data?.zones ?? []} />
             {zones.error !== null && <Failed error={zones.error} />}
             <Picture reference={reference} look={look} src={src} sections={sections} chosen={chosen} onChoose={choose} />
-            <StepsBar key={reference.revision} reference={reference} />
+            <StepsBar key={reference.revision} reference={reference} drawing={context.drawing} />
           </>
         )}
         <div className={classes.finding}>

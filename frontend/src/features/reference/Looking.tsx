@@ -16,8 +16,8 @@ export interface Look {
   sections: boolean;
 }
 
-/** No grid, one of sections of about 29 cm², or a line every so many mm. */
-export type Grid = "none" | "sections" | number;
+/** No grid, one of sections of about 29 cm², a line every so many mm, or so many fields either way. */
+export type Grid = "none" | "sections" | { every_mm: number } | { columns: number; rows: number };
 
 export const START: Look = {
   squint: null, zones: 0, fitted: false, borders: null, warmCool: false, upsideDown: false, grid: "none", sections: false,
@@ -29,7 +29,14 @@ const ZONES = [0, 3, 5, 7, 9] as const;
 const APART = 1;
 
 const GRIDS: readonly (readonly [Grid, string])[] = [
-  ["none", "no grid"], ["sections", "of about 29 cm²"], [10, "every 1 cm"], [20, "every 2 cm"], [50, "every 5 cm"],
+  ["none", "no grid"],
+  ["sections", "of about 29 cm²"],
+  [{ every_mm: 10 }, "every 1 cm"],
+  [{ every_mm: 20 }, "every 2 cm"],
+  [{ every_mm: 50 }, "every 5 cm"],
+  [{ columns: 3, rows: 3 }, "3 × 3"],
+  [{ columns: 4, rows: 4 }, "4 × 4"],
+  [{ columns: 6, rows: 6 }, "6 × 6"],
 ];
 
 /** The squint after this one, round and round. */
@@ -47,6 +54,12 @@ export function NEXT_GRID(now: Grid): Grid {
   return GRIDS[(GRIDS.findIndex(([grid]) => grid === now) + 1) % GRIDS.length]?.[0] ?? "none";
 }
 
+/** A grid as an address has it. */
+export function gridQuery(grid: Grid): URLSearchParams {
+  if (typeof grid === "string") return new URLSearchParams();
+  return new URLSearchParams(Object.entries(grid).map(([name, value]) => [name, String(value)]));
+}
+
 function gridWords(now: Grid): string {
   return GRIDS.find(([grid]) => grid === now)?.[1] ?? "";
 }
@@ -58,8 +71,7 @@ export function Looking({ reference, look, onLook, zones }: {
   onLook: (look: Look) => void;
   zones: readonly Zone[];
 }) {
-  const every = typeof look.grid === "number" ? `?every_mm=${look.grid}` : "";
-  const atSize = `/api/references/${reference}/at-size${every}`;
+  const atSize = `/api/references/${reference}/at-size?${gridQuery(look.grid).toString()}`;
   const is = (part: Partial<Look>) => onLook({ ...look, ...part });
   return (
     <div className={classes.bar} role="group" aria-label="Ways to look at the picture">
@@ -107,6 +119,9 @@ function Borders({ look, zones, onLook }: { look: Look; zones: readonly Zone[]; 
             </span>
             <span title="Munsell value, from 0 for black to 10 for white">{zone.value.toFixed(1)}</span>
             <span className="soft">{Math.round(100 * zone.share)} %</span>
+          </span>
+          <span className={classes.reached} title={zone.nearest.length > 0 ? `Nearest: ${zone.nearest.join("; ")}` : "No mark of one pencil is so dark or so light on this paper; layers may be"}>
+            {zone.reached_by === 0 ? <strong>no pencil</strong> : `${zone.reached_by} pencils`}
           </span>
           {i < zones.length - 1 && (
             <label className={classes.border}>

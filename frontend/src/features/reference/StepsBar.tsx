@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useKeys } from "../../shared/keys";
+import type { Context } from "../../shared/queries/collection";
 import { Failed } from "../../shared/ui/Problem";
 import { useSteps, type Reference, type Steps } from "./queries";
 import classes from "./page.module.css";
@@ -7,7 +8,7 @@ import classes from "./page.module.css";
 const SIDES = ["left", "top", "right", "bottom"] as const;
 
 /** Steps that are kept beside the picture; each is a change of its own, with its undo. */
-export function StepsBar({ reference }: { reference: Reference }) {
+export function StepsBar({ reference, drawing }: { reference: Reference; drawing: Context["drawing"] }) {
   const save = useSteps(reference);
   const kept = reference.steps;
   const now: Steps = { neutral: kept.neutral, quarter_turns: kept.quarter_turns, mirrored: kept.mirrored, crop: kept.crop, contrast: kept.contrast };
@@ -55,10 +56,25 @@ export function StepsBar({ reference }: { reference: Reference }) {
         <button type="submit" className="button">
           Crop
         </button>
+        {drawing !== null && (
+          <button type="button" className="button" onClick={() => lay({ crop: toShape(reference, drawing) })} title="As much of the picture's middle as has the drawing's shape">
+            Crop to {drawing.width_mm} × {drawing.height_mm}
+          </button>
+        )}
       </form>
       {save.error !== null && <Failed error={save.error} />}
     </details>
   );
+}
+
+/** The largest crop of the drawing's shape in the middle of what is shown now; left, top, right, bottom. */
+function toShape({ steps, shown_width, shown_height }: Reference, drawing: NonNullable<Context["drawing"]>): number[] {
+  const [left = 0, top = 0, right = 1, bottom = 1] = steps.crop;
+  const wanted = drawing.width_mm / drawing.height_mm;
+  const now = shown_width / Math.max(shown_height, 1);
+  const [wide, high] = [Math.min(1, wanted / now), Math.min(1, now / wanted)];
+  const [x, y] = [(right - left) * (1 - wide), (bottom - top) * (1 - high)];
+  return [left + x / 2, top + y / 2, right - x / 2, bottom - y / 2];
 }
 
 /** The chosen colour is said to be a grey; its light is taken away from the whole picture. */

@@ -93,15 +93,15 @@ export function useLoupe(reference: Reference, at: { x: number; y: number } | nu
 }
 
 /** The value zones; borders where they were dragged. */
-export function useZones(reference: Reference, count: number, fitted: boolean, borders: readonly number[] | null) {
+export function useZones(reference: Reference, paper: number, count: number, fitted: boolean, borders: readonly number[] | null) {
   return useQuery({
-    queryKey: ["zones", reference.card.id, reference.revision, count, fitted, borders],
+    queryKey: ["zones", reference.card.id, reference.revision, paper, count, fitted, borders],
     queryFn: () =>
       data(
         api.GET("/api/references/{reference_id}/zones", {
           params: {
             path: { reference_id: reference.card.id },
-            query: { count, steps: fitted ? "fitted" : "even", ...(borders === null ? {} : { borders: [...borders] }) },
+            query: { paper, count, steps: fitted ? "fitted" : "even", ...(borders === null ? {} : { borders: [...borders] }) },
           },
         }),
       ),

@@ -1,5 +1,5 @@
 import type { Context } from "../../shared/queries/collection";
-import type { Look } from "./Looking";
+import { gridQuery, type Look } from "./Looking";
 import type { Pick, Reference } from "./queries";
 
 /** How a picture is seen beyond its look: in greys, between borders, with a pick's places hatched and sections drawn. */
@@ -23,7 +23,7 @@ export function source(reference: Reference, look: Look, seen: Seen): string {
   if (look.grid !== "none" && seen.drawing !== null) {
     asked.set("wide_mm", String(seen.drawing.width_mm));
     asked.set("high_mm", String(seen.drawing.height_mm));
-    if (typeof look.grid === "number") asked.set("every_mm", String(look.grid));
+    gridQuery(look.grid).forEach((value, name) => asked.set(name, value));
   }
   if (seen.sections !== null) {
     asked.set("sections", "true");

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import ceil
 
 import numpy as np
@@ -27,6 +28,19 @@ from tidy_tinder.services.reference.view import png_of
 
 FINEST_GRID_MM = 5.0
 """Lines that stand nearer are finer than a pencil draws."""
+
+
+MOST_FIELDS = 60
+"""Columns or rows of a grid."""
+
+
+@dataclass(frozen=True)
+class GridWish:
+    """A grid by its step in mm, or by its columns and rows; with neither, of sections of about 29 cm²."""
+
+    every_mm: float | None = None
+    columns: int | None = None
+    rows: int | None = None
 
 
 def palette_card(palette: Palette, size: PageSize) -> bytes:
@@ -55,28 +69,31 @@ def patches_page(collection: Collection, reference_id: int, size: PageSize) -> b
     return patches_pdf(f"Colours of {name}", large, size)
 
 
-def picture_at_size(collection: Collection, reference_id: int, every_mm: float | None, size: PageSize) -> bytes:
-    """A picture at its drawing's size with a grid, over several pages, as PDF. every_mm: the grid's step; None: the
-    drawing's sections of about 29 cm².
+def picture_at_size(collection: Collection, reference_id: int, wish: GridWish, size: PageSize) -> bytes:
+    """A picture at its drawing's size with a grid, over several pages, as PDF.
 
     Raises NotFoundError, RefusedError for a grid that is finer than a pencil draws, UnreadableError for too many pages.
     """
-    if every_mm is not None and every_mm < FINEST_GRID_MM:
-        raise RefusedError(f"The lines of a grid stand at least {FINEST_GRID_MM:g} mm apart, not {every_mm:g}.")
     with collection() as session:
         reference = find_reference(session, reference_id)
         drawing = find_drawing(session, reference.drawing_id)
         light = adjusted(working_picture(session, reference_id).light(), steps_of(reference))
         title, wide, high = drawing.name, drawing.width_mm, drawing.height_mm
-    return picture_pages_pdf(title, png_of(coded_for_screen(light)), wide, high, _lines(wide, high, every_mm), size)
+    return picture_pages_pdf(title, png_of(coded_for_screen(light)), wide, high, _lines(wide, high, wish), size)
 
 
-def _lines(width_mm: float, height_mm: float, every_mm: float | None) -> GridLines:
-    if every_mm is None:
+def _lines(width_mm: float, height_mm: float, wish: GridWish) -> GridLines:
+    if wish.columns and wish.rows:
+        across, down = width_mm / wish.columns, height_mm / wish.rows
+    elif wish.every_mm is not None:
+        across = down = wish.every_mm
+    else:
         grid = section_grid(width_mm, height_mm)
         across, down = grid.width_mm, grid.height_mm
-    else:
-        across = down = every_mm
+    if min(across, down) < FINEST_GRID_MM:
+        raise RefusedError(
+            f"The lines of a grid stand at least {FINEST_GRID_MM:g} mm apart, not {min(across, down):.3g}."
+        )
     return GridLines(_steps(width_mm, across), _steps(height_mm, down))
 
 

@@ -17,8 +17,10 @@ from tidy_tinder.core.reference.views import View, view_of
 from tidy_tinder.core.reference.words import words_of
 from tidy_tinder.core.reference.working import Light, picture_lab, size_within
 from tidy_tinder.core.reference.zones import ZONES_SIDE, Steps, smooth_lightness, thresholds_of, value_zones
+from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.runtime import Collection, collection_of
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.reference.picks import Looked
@@ -32,6 +34,7 @@ VIEW_SIDE, THUMB_SIDE = 1400, 220
 # What lies round a pick: a square of this share of the width, without its middle third.
 _SURROUND = 0.16
 _FASTEST = 1
+_MOST_NEAREST = 3
 
 
 @dataclass(frozen=True)
@@ -102,13 +105,17 @@ class ReferenceView:
 
 @dataclass(frozen=True)
 class ZoneView:
-    """A value zone: from its border to the next in L*, its mean as a patch, its share, its Munsell value."""
+    """A value zone: from its border to the next in L*, its mean as a patch, its share, its Munsell value; reached_by:
+    how many of the pencils at hand have a mark of such a lightness on the paper, and the nearest of them in words.
+    """
 
     low: float
     high: float
     mean: Patch
     share: float
     value: float
+    reached_by: int
+    nearest: tuple[str, ...]
 
 
 def reference_cards(collection: Collection, drawing_id: int) -> tuple[ReferenceCard, ...]:
@@ -158,21 +165,43 @@ def picture_in_view(
 
 
 def zones_of(
-    collection: Collection, reference_id: int, count: int, steps: Steps, borders: Sequence[float] | None
+    collection: Collection, reference_id: int, count: int, steps: Steps, borders: Sequence[float] | None, paper_id: int
 ) -> tuple[ZoneView, ...]:
-    """The value zones of a picture, from dark to light: by its own steps, or between the borders that are given.
+    """The value zones of a picture, from dark to light: by its own steps, or between the borders that are given; and
+    what of hers reaches each on a paper.
 
     Raises NotFoundError, RefusedError, OutOfRangeError.
     """
     with collection() as session:
         smooth = smooth_lightness(_adjusted_light(session, find_reference(session, reference_id), ZONES_SIDE))
+        marks = _marks_at_hand(Scene.on(session, paper_id))
     between = thresholds_of(smooth, count, steps) if borders is None else np.array(borders)
     zones = value_zones(smooth, between)
     edges = [0.0, *zones.thresholds.tolist(), 100.0]
-    return tuple(
-        ZoneView(edges[i], edges[i + 1], patch((mean, 0.0, 0.0)), float(share), _value(mean))
-        for i, (mean, share) in enumerate(zip(zones.means.tolist(), zones.shares, strict=True))
-    )
+    made = []
+    for i, (mean, share) in enumerate(zip(zones.means.tolist(), zones.shares, strict=True)):
+        inside = {name: abs(L - mean) for name, L in reversed(marks) if edges[i] <= L <= edges[i + 1]}
+        pencils = {name.rsplit(",", 1)[0] for name in inside}
+        nearest = tuple(sorted(inside, key=lambda name: inside[name])[:_MOST_NEAREST])
+        made.append(
+            ZoneView(
+                edges[i], edges[i + 1], patch((mean, 0.0, 0.0)), float(share), _value(mean), len(pencils), nearest
+            )
+        )  # fmt: skip
+    return tuple(made)
+
+
+def _marks_at_hand(scene: Scene) -> list[tuple[str, float]]:
+    """The single marks of the pencils at hand, as predicted: “Heron 119, heavy” and its L*."""
+    if scene.known is None:
+        return []
+    predicted = scene.predicted()
+    return [
+        (f"{scene.colours[i].range_name} {scene.colours[i].code}, {pressure}", float(predicted.lab[row, place, 0]))
+        for i, row in predicted.places.items()
+        if i in scene.at_hand
+        for place, pressure in enumerate(MARK_PRESSURES)
+    ]
 
 
 def looked_at(collection: Collection, reference_id: int, seen: Looked) -> tuple[Patch, Patch | None]:

@@ -60,5 +60,5 @@ def print_patches(path: ReferencePath, query: PatchesQuery) -> Response:
 @api.get("/references/<int:reference_id>/at-size", responses={"200": file_response(_PDF)})
 def print_at_size(path: ReferencePath, query: AtSizeQuery) -> Response:
     """The picture at its drawing's size with a grid, over several pages."""
-    pages = picture_at_size(collection_here(), path.reference_id, query.every_mm, query.size)
+    pages = picture_at_size(collection_here(), path.reference_id, query.grid(), query.size)
     return as_file(pages, _PDF, "picture-at-size.pdf")

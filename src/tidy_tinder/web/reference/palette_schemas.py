@@ -6,7 +6,7 @@ from pydantic import Field
 
 from tidy_tinder.core.sheet.layout import PageSize
 from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, WorkOrder
-from tidy_tinder.services.reference.printing import FINEST_GRID_MM
+from tidy_tinder.services.reference.printing import FINEST_GRID_MM, MOST_FIELDS, GridWish
 from tidy_tinder.web.reference.schemas import PickAnswerOut, WishQuery
 from tidy_tinder.web.shared.base import Out, Schema
 from tidy_tinder.web.shared.drawn import PatchOut
@@ -54,9 +54,15 @@ class PatchesQuery(Schema):
 
 
 class AtSizeQuery(PatchesQuery):
-    """The grid's step in mm; none: the drawing's sections of about 29 cm²."""
+    """The grid's step in mm, or its columns and rows; none: the drawing's sections of about 29 cm²."""
 
     every_mm: float | None = Field(default=None, ge=FINEST_GRID_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
+    columns: int | None = Field(default=None, ge=1, le=MOST_FIELDS)
+    rows: int | None = Field(default=None, ge=1, le=MOST_FIELDS)
+
+    def grid(self) -> GridWish:
+        """As the services take it."""
+        return GridWish(self.every_mm, self.columns, self.rows)
 
 
 class RecipeTextOut(Schema):

@@ -121,7 +121,7 @@ def get_reference_file(path: ReferencePath) -> Response:
 @api.get("/references/<int:reference_id>/zones", responses={"200": ZonesOut})
 def get_zones(path: ReferencePath, query: ZonesQuery) -> ZonesOut:
     """The value zones of the picture."""
-    zones = zones_of(collection_here(), path.reference_id, query.count, query.steps, query.borders)
+    zones = zones_of(collection_here(), path.reference_id, query.count, query.steps, query.borders, query.paper)
     return ZonesOut(zones=[ZoneShareOut.model_validate(zone) for zone in zones])
 
 

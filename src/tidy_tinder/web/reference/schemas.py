@@ -17,7 +17,7 @@ from tidy_tinder.core.reference.zones import FEWEST_ZONES, MOST_ZONES, Steps
 from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, MOST_PENCILS, SMALLEST_DRAWING_MM, Role
 from tidy_tinder.services.reference.answering import PickWish
 from tidy_tinder.services.reference.picks import MOST_PICKS
-from tidy_tinder.services.reference.printing import FINEST_GRID_MM
+from tidy_tinder.services.reference.printing import FINEST_GRID_MM, MOST_FIELDS
 from tidy_tinder.services.reference.view import VIEW_SIDE
 from tidy_tinder.storage.models import PictureState
 from tidy_tinder.web.endpoint import UploadedFile
@@ -149,8 +149,8 @@ class ReferenceOut(Out):
 
 class ViewQuery(Schema):
     """How the picture is looked at. zones: borders in L*, rising; wide_mm, high_mm: of the drawing, over which a grid
-    is laid, every so many mm or in sections of about 29 cm²; sections: whether the drawing's own are drawn; marked: the
-    number of a pick.
+    is laid: every so many mm, so many columns and rows, or in sections of about 29 cm²; sections: whether the drawing's
+    own are drawn; marked: the number of a pick.
     """
 
     side: int = Field(default=VIEW_SIDE, ge=64, le=VIEW_SIDE)
@@ -162,6 +162,8 @@ class ViewQuery(Schema):
     wide_mm: float | None = Field(default=None, ge=SMALLEST_DRAWING_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
     high_mm: float | None = Field(default=None, ge=SMALLEST_DRAWING_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
     every_mm: float | None = Field(default=None, ge=FINEST_GRID_MM, le=LARGEST_DRAWING_MM, allow_inf_nan=False)
+    columns: int | None = Field(default=None, ge=1, le=MOST_FIELDS)
+    rows: int | None = Field(default=None, ge=1, le=MOST_FIELDS)
     sections: bool = False
     marked: int | None = Field(default=None, ge=1, le=100_000)
 
@@ -174,14 +176,16 @@ class ViewQuery(Schema):
     def _grid(self) -> tuple[float, float] | None:
         if self.wide_mm is None or self.high_mm is None:
             return None
+        if self.columns is not None and self.rows is not None:
+            return self.columns, self.rows
         if self.every_mm is not None:
             return self.wide_mm / self.every_mm, self.high_mm / self.every_mm
         sections = section_grid(self.wide_mm, self.high_mm)
         return sections.columns, sections.rows
 
 
-class ZonesQuery(Schema):
-    """How many zones, and how their borders are laid; borders: where the artist has dragged them."""
+class ZonesQuery(PaperQuery):
+    """How many zones, and how their borders are laid; borders: where the artist has dragged them; on which paper."""
 
     count: int = Field(default=5, ge=FEWEST_ZONES, le=MOST_ZONES)
     steps: Steps = Steps.EVEN
@@ -196,13 +200,17 @@ class ZonesQuery(Schema):
 
 
 class ZoneShareOut(Out):
-    """A value zone: its borders in L*, its mean, its share of the picture, its Munsell value."""
+    """A value zone: its borders in L*, its mean, its share of the picture, its Munsell value; how many of the pencils
+    at hand have a mark of such a lightness, and the nearest.
+    """
 
     low: float
     high: float
     mean: PatchOut
     share: float
     value: float
+    reached_by: int
+    nearest: list[str]
 
 
 class ZonesOut(Schema):
