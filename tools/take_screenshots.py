@@ -75,8 +75,7 @@ def _take(page: Page) -> None:
     page.go("/tidy/colours/20")
     keep("colour")
     _take_swatches(page, keep)
-    page.go("/recipes")
-    keep("recipes")
+    _take_reference(page, keep)
     page.go("/recipes/1")
     page.click("Use this")
     keep("recipe")
@@ -94,6 +93,20 @@ def _take(page: Page) -> None:
     resize(page.driver, 390, 800)
     page.go("/recipes/1")
     keep("recipe-phone")
+
+
+def _take_reference(page: Page, keep: Callable[[str], None]) -> None:
+    """The picture of the drawing at hand with one of its picks alone, and its palette."""
+    page.go("/reference")
+    page.click("4", "[role=application] button")
+    reached = "within reach of this paper"
+    WebDriverWait(page.driver, 120).until(lambda d: reached in d.find_element(By.CSS_SELECTOR, "main").text)
+    page.quiet()
+    keep("reference")
+    page.press("a")
+    page.until_text("palette card")
+    page.quiet()
+    keep("palette")
 
 
 def _take_photos(page: Page, keep: Callable[[str], None]) -> None:
@@ -175,9 +188,6 @@ def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
     _take_photos(page, keep)
     page.quiet()
     keep("sheets")
-    page.go("/swatches/papers/2/first")
-    page.until_text("Swatch these first")
-    keep("first")
     page.go("/swatches/beside")
     for name in ("heron 119", "haw", "scholar 09", "heron 118"):
         page.one("main input").send_keys(name, Keys.ENTER)

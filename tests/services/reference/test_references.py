@@ -144,7 +144,7 @@ def test_zones_have_their_shares_from_dark_to_light(demo: Collection, opened: Ca
     assert (zones[0].high, zones[1].high) == (40.0, 60.0)
     # Each zone says what of hers is so dark or so light on this paper; what none is, is said too.
     assert all(zone.reached_by > 20 and len(zone.nearest) == 3 for zone in zones)
-    darker, _ = zones_of(demo, number, 2, Steps.EVEN, [3.0], VELLUM)
+    darker, _, _ = zones_of(demo, number, 3, Steps.EVEN, [3.0, 60.0], VELLUM)
     assert (darker.reached_by, darker.nearest) == (0, ())
 
 
