@@ -20,7 +20,7 @@ from tools.demo_pictures.relief import developed
 _FOLDER = Path(__file__).parents[2] / "src/tidy_tinder/demo/data/pictures"
 _QUALITY = 86
 # How many main colours were asked for; none in the last one, whose colours are still to be found.
-_MAIN = {"gills-from-below": 8, "brackets-on-bark": 10, "moss-and-slate": 0}
+MAIN = {"gills-from-below": 8, "brackets-on-bark": 10, "moss-and-slate": 0}
 
 
 def main() -> None:
@@ -32,7 +32,7 @@ def main() -> None:
         if "--picks" not in sys.argv:
             Image.fromarray(developed(plate(rng), rng)).save(file, quality=_QUALITY, optimize=True)
         pixels = np.asarray(Image.open(file).convert("RGB"))
-        picks[name] = picked_at(pixels, CAP) if name == "scarlet-cap" else main_ones(pixels, _MAIN[name])
+        picks[name] = picked_at(pixels, CAP) if name == "scarlet-cap" else main_ones(pixels, MAIN[name])
     (_FOLDER / "picks.json").write_text(json.dumps(picks, indent=1) + "\n", encoding="utf-8")
 
 

@@ -58,9 +58,11 @@ def load_demo(collection: Collection, drawings: bool = True) -> None:
     set_paper(collection, papers[_FIRST_PAPER])
     begun = begin_drawings(collection, folder.joinpath("pictures"), papers) if drawings else {}
     for file in sorted(folder.joinpath("recipes").iterdir(), key=lambda f: f.name):
-        put_at_hand(collection, begun, file.name)
+        if drawings:
+            put_at_hand(collection, begun, file.name)
         save_recipe(collection, file.read_text(encoding="utf-8"))
-    put_at_hand(collection, begun, _FIRST_RECIPE)
+    if drawings:
+        put_at_hand(collection, begun, _FIRST_RECIPE)
     with collection() as session:
         as_beginning(session)
         session.commit()
