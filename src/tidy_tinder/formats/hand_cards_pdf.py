@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Sequence
-from typing import Any
 
-from tidy_tinder.core.sheet.layout import PAGE_MM, Box, PageSize
-from tidy_tinder.formats.mm_canvas import BOLD, CODE, MM, TEXT, MmCanvas, load_fonts
+from tidy_tinder.core.sheet.layout import Box, PageSize
+from tidy_tinder.formats.card_pages import CardHead, card_pages
+from tidy_tinder.formats.mm_canvas import CODE, TEXT, MmCanvas
 from tidy_tinder.formats.sheet_page import Label
 
-_MARGIN, _HEAD, _GAP = 12.0, 16.0, 3.0
+_HEAD, _GAP = 16.0, 3.0
 # A pair: its words, then two fields, one for each order, of a light and a heavy half each.
 _PAIR = (90.0, 20.0)
 _FIELD = 11.0
@@ -28,40 +27,12 @@ CARD_WORDS = "Swatch each pencil in its field, heavy at the left and lighter to 
 def practice_pdf(pencils: Sequence[Label], size: PageSize) -> bytes:
     """Every two of these pencils, each pair in both orders."""
     pairs = [(a, b) for i, a in enumerate(pencils) for b in pencils[i + 1 :]]
-    return _paged("Pairs in both orders", PRACTICE_WORDS, size, _PAIR, pairs, _pair)
+    return card_pages(CardHead("Pairs in both orders", PRACTICE_WORDS, _HEAD), size, _PAIR, _GAP, pairs, _pair)
 
 
 def palette_card_pdf(title: str, pencils: Sequence[Label], size: PageSize) -> bytes:
     """A card with a blank for each of these pencils."""
-    return _paged(title, CARD_WORDS, size, _BLANK, pencils, _blank)
-
-
-def _paged(
-    title: str, words: str, size: PageSize, field: tuple[float, float], things: Sequence[Any], draw: Any
-) -> bytes:
-    """The things in order, row by row, on as many pages as they take."""
-    from reportlab.pdfgen.canvas import Canvas  # noqa: PLC0415 -- loaded only to print
-
-    load_fonts()
-    (width, height), (wide, high) = PAGE_MM[size], field
-    columns = int((width - 2 * _MARGIN + _GAP) // (wide + _GAP))
-    rows = int((height - 2 * _MARGIN - _HEAD + _GAP) // (high + _GAP))
-    out = io.BytesIO()
-    canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle(title)
-    canvas.setCreator("Tidy Tinder")
-    for start in range(0, len(things), columns * rows):
-        canvas.setPageSize((width * MM, height * MM))
-        page = MmCanvas(canvas, height)
-        page.text(_MARGIN, _MARGIN + 4.0, title, BOLD, 11.0, width - 2 * _MARGIN)
-        page.paragraph(Box(_MARGIN, _MARGIN + 5.5, width - 2 * _MARGIN, 8.0), words, 8.5)
-        for i, thing in enumerate(things[start : start + columns * rows]):
-            row, column = divmod(i, columns)
-            x, y = _MARGIN + column * (wide + _GAP), _MARGIN + _HEAD + row * (high + _GAP)
-            draw(page, Box(x, y, wide, high), thing)
-        canvas.showPage()
-    canvas.save()
-    return out.getvalue()
+    return card_pages(CardHead(title, CARD_WORDS, _HEAD), size, _BLANK, _GAP, pencils, _blank)
 
 
 def _pair(page: MmCanvas, box: Box, pair: tuple[Label, Label]) -> None:

@@ -9,11 +9,12 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from tidy_tinder.core.sheet.layout import PAGE_MM, Box, PageSize
-from tidy_tinder.formats.mm_canvas import BOLD, MM, TEXT, MmCanvas, load_fonts
+from tidy_tinder.core.sheet.layout import Box, PageSize
+from tidy_tinder.formats.card_pages import CardHead, card_pages, width_within
+from tidy_tinder.formats.mm_canvas import BOLD, TEXT, MmCanvas
 
 # Twelve rows on A4: as many colours as are found where nothing else is asked for.
-_MARGIN, _HEAD, _ROW, _GAP = 12.0, 20.0, 18.7, 2.5
+_HEAD, _ROW, _GAP = 20.0, 18.7, 2.5
 # Number; the colour and what is laid for it, edge to edge; the words; the blank.
 _NUMBER, _PATCH, _BLANK = 8.0, 22.0, 40.0
 _HAIR = 0.15
@@ -43,27 +44,7 @@ class CardRow:
 
 def picture_palette_pdf(title: str, subtitle: str, rows: Sequence[CardRow], size: PageSize) -> bytes:
     """The card, on as many pages as it takes."""
-    from reportlab.pdfgen.canvas import Canvas  # noqa: PLC0415 -- loaded only to print
-
-    load_fonts()
-    width, height = PAGE_MM[size]
-    each = int((height - 2 * _MARGIN - _HEAD + _GAP) // (_ROW + _GAP))
-    out = io.BytesIO()
-    canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle(title)
-    canvas.setCreator("Tidy Tinder")
-    for start in range(0, len(rows), each):
-        canvas.setPageSize((width * MM, height * MM))
-        page = MmCanvas(canvas, height)
-        across = width - 2 * _MARGIN
-        page.text(_MARGIN, _MARGIN + 4.5, title, BOLD, 13.0, across)
-        page.text(_MARGIN, _MARGIN + 9.0, subtitle, TEXT, 9.0, across)
-        page.paragraph(Box(_MARGIN, _MARGIN + 10.0, across, 8.0), CARD_WORDS, 8.0)
-        for i, row in enumerate(rows[start : start + each]):
-            _draw(page, Box(_MARGIN, _MARGIN + _HEAD + i * (_ROW + _GAP), across, _ROW), row)
-        canvas.showPage()
-    canvas.save()
-    return out.getvalue()
+    return card_pages(CardHead(title, CARD_WORDS, _HEAD, subtitle), size, (width_within(size), _ROW), _GAP, rows, _draw)
 
 
 def pdf_as_png(pdf: bytes) -> bytes:
