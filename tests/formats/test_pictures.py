@@ -9,13 +9,13 @@ from collections.abc import Callable
 
 import numpy as np
 import pytest
-from PIL import Image, ImageCms
+from PIL import Image, ImageCms, ImageOps
 from pillow_heif import from_pillow
 
 from tidy_tinder.core.reflectance.colorimetry import decode_srgb
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.formats.picture.decoding import MOST_BYTES, decode_picture
-from tidy_tinder.formats.picture.kinds import PAGE, PictureKind
+from tidy_tinder.formats.picture.kinds import PAGE, REFERENCE, PictureKind
 from tidy_tinder.formats.picture.profile import space_of
 
 
@@ -66,6 +66,43 @@ def test_a_picture_is_turned_upright(turned: int) -> None:
     picture = decode_picture(saved("JPEG", lying, exif=exif, quality=95))
     assert picture.pixels.shape == (620, 800, 3)
     assert picture.pixels[100, 100, 0] > picture.pixels[100, 100, 1] + 100
+
+
+@pytest.mark.parametrize("orientation", range(1, 9))
+@pytest.mark.parametrize("kind", ["PNG", "JPEG", "WEBP", "TIFF"])
+def test_all_eight_ways_to_hold_a_camera_are_those_of_pillow(kind: str, orientation: int) -> None:
+    exif = Image.Exif()
+    exif[0x0112] = orientation
+    content = saved(kind, drawn(90, 60), exif=exif, **({"lossless": True} if kind == "WEBP" else {}))
+    with Image.open(io.BytesIO(content)) as image:
+        wanted = np.asarray(ImageOps.exif_transpose(image).convert("RGB"))
+    assert np.array_equal(decode_picture(content, REFERENCE).pixels, wanted)
+
+
+def test_what_shows_through_is_white_in_every_kind_that_knows_it() -> None:
+    """Against Pillow's own alpha compositing; a strip's border lies in the picture."""
+    rng = np.random.default_rng(2)
+    clear = Image.fromarray(rng.integers(0, 256, (600, 40, 4), dtype=np.uint8))
+    ground = Image.new("RGBA", clear.size, "white")
+    ground.alpha_composite(clear)
+    for kind, how in (("PNG", {}), ("WEBP", {"lossless": True, "exact": True})):
+        pixels = decode_picture(saved(kind, clear, **how), REFERENCE).pixels
+        assert np.abs(pixels.astype(int) - np.asarray(ground.convert("RGB"))).max() <= 1, kind
+
+
+@pytest.mark.parametrize("kind", ["WEBP", "PNG"])
+def test_of_a_moving_picture_the_first_one_is_taken(kind: str) -> None:
+    moving = saved(kind, drawn(), save_all=True, append_images=[Image.new("RGB", (800, 620), "blue")], duration=200)
+    pixels = decode_picture(moving, REFERENCE).pixels
+    assert pixels.shape == (620, 800, 3)
+    assert np.abs(pixels[100, 100].astype(int) - (210, 30, 30)).max() < 12
+
+
+def test_a_webp_that_was_cut_off_is_refused() -> None:
+    content = saved("WEBP", drawn(), quality=90)
+    for part in (60, len(content) // 2, len(content) - 40):
+        with pytest.raises(UnreadableError, match="damaged or was cut off"):
+            decode_picture(content[:part], REFERENCE)
 
 
 def test_greys_and_sixteen_bits() -> None:
