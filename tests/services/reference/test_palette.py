@@ -25,7 +25,7 @@ from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.reference.answering import PickWish
 from tidy_tinder.services.reference.answers import answers_for_pick, choose_way
 from tidy_tinder.services.reference.palette import Palette, palette_of, whole_palette
-from tidy_tinder.services.reference.picks import add_pick, drop_picks, name_pick, split_pick
+from tidy_tinder.services.reference.picks import add_pick, drop_picks, find_main_colours, name_pick, split_pick
 from tidy_tinder.services.reference.picks_as_recipe import picks_as_recipe
 from tidy_tinder.services.reference.printing import (
     GridWish,
@@ -252,3 +252,16 @@ def test_a_pick_is_split_into_the_two_colours_that_it_was(demo: Collection, open
     undo(demo, change.change_id)
     (one,) = reference_view(demo, number).picks
     assert one.id == pick
+
+
+def test_a_main_colour_that_she_has_made_hers_stays_when_they_are_found_anew(
+    demo: Collection, opened: Callable[[bytes], int]
+) -> None:
+    number = opened(as_file(halves(MOSS, CREAM)))
+    find_main_colours(demo, number, 4)
+    before = reference_view(demo, number).picks
+    name_pick(demo, before[0].id, before[0].revision, "Wart", "")
+    find_main_colours(demo, number, 4)
+    after = reference_view(demo, number).picks
+    assert len(after) == len(before) + 1
+    assert {p.id for p in before} & {p.id for p in after} == {before[0].id}

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.reference.working import Light, picture_lab
+from tidy_tinder.core.reference.working import Light, nearest_colour, picture_lab, squared_distances
 
 FEWEST_COLOURS, MOST_COLOURS = 4, 16
 # Main colours are found on a picture of this longest side.
@@ -141,8 +141,8 @@ def _ends(lab: Lab) -> Lab:
 
 def _body(cells: _Cells, ends: Lab, count: int) -> Lab:
     """Greedily the cell that takes most off Σ pull · d², then rounds of means."""
-    left = _nearest(cells.bent, _bent(ends))[1]
-    apart = _squared(cells.bent, cells.bent)
+    left = nearest_colour(cells.bent, _bent(ends))[1]
+    apart = squared_distances(cells.bent, cells.bent)
     chosen: list[int] = []
     for _ in range(min(count, len(cells.mass))):
         taken_off = cells.pull @ np.maximum(left[:, None] - apart, 0.0)
@@ -155,7 +155,7 @@ def _body(cells: _Cells, ends: Lab, count: int) -> Lab:
 def _rounds(cells: _Cells, moving: Lab, fixed: Lab, rounds: int) -> Lab:
     """Lloyd's rounds: each moving colour goes to the mean of the cells nearest to it; the fixed ones stay."""
     for _ in range(rounds):
-        nearest, _ = _nearest(cells.bent, _bent(np.concatenate([fixed, moving])))
+        nearest, _ = nearest_colour(cells.bent, _bent(np.concatenate([fixed, moving])))
         moving = _means(cells, nearest - len(fixed), moving)
     return moving
 
@@ -172,28 +172,15 @@ def _means(cells: _Cells, cluster: NDArray[np.int64], before: Lab) -> Lab:
     return np.where((weight > 0)[:, None], means, before)
 
 
-def _nearest(points: Lab, colours: Lab) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
-    """Which colour is nearest to each point, and the squared distance."""
-    apart = _squared(points, colours)
-    at = apart.argmin(axis=1)
-    return at, apart[np.arange(len(points)), at]
-
-
-def _squared(one: Lab, other: Lab) -> NDArray[np.float64]:
-    """(n, m) squared distances, by one product of matrices: differences of 2,500 cells would fill 150 MB."""
-    squares = (one**2).sum(axis=-1)[:, None] + (other**2).sum(axis=-1)[None] - 2.0 * one @ other.T
-    return np.asarray(np.maximum(squares, 0.0))
-
-
 def _accents(cells: _Cells, known: Lab, count: int) -> Lab:
     """One after the other the cell that lies farthest from all that is known and most alone, moved to its mode."""
     found: list[Lab] = []
-    apart = _squared(cells.lab, cells.lab)
+    apart = squared_distances(cells.lab, cells.lab)
     within = apart <= _SUPPORT_WITHIN**2
     support = within @ cells.mass
     alone = support / ((apart <= _ALONE_WITHIN**2) @ cells.mass)
     for _ in range(count):
-        squared = _nearest(cells.bent, _bent(np.concatenate([known, *[f[None] for f in found]])))[1]
+        squared = nearest_colour(cells.bent, _bent(np.concatenate([known, *[f[None] for f in found]])))[1]
         worth = np.where(support >= _SUPPORT, np.sqrt(squared) * alone, -1.0)
         best = int(np.argmax(worth))
         if worth[best] <= 0:
@@ -213,7 +200,7 @@ def _mode(cells: _Cells, start: Lab, among: NDArray[np.bool_]) -> Lab:
 
 def _said(cells: _Cells, body: Lab, fixed: Lab) -> Lab:
     """What is said of each body colour: its mode and its mean, mixed."""
-    nearest, _ = _nearest(cells.bent, _bent(np.concatenate([fixed, body])))
+    nearest, _ = nearest_colour(cells.bent, _bent(np.concatenate([fixed, body])))
     said = [
         _OF_MODE * _mode(cells, colour, mine) + (1 - _OF_MODE) * colour if bool(mine.any()) else colour
         for i, colour in enumerate(body)
@@ -229,7 +216,7 @@ def _found(lab: Lab, colours: Lab, parts: list[Part]) -> MainColours:
     ]  # fmt: skip
     order = sorted(kept, key=lambda i: (-colours[i][0], i))
     colours, flat = colours[order], lab.reshape(-1, 3)
-    nearest, _ = _nearest(_bent(flat), _bent(colours))
+    nearest, _ = nearest_colour(_bent(flat), _bent(colours))
     away = np.linalg.norm(flat - colours[nearest], axis=-1)
     area = np.bincount(nearest, minlength=len(order))
     alike = np.exp(-0.5 * away**2 / _MODE_WIDTH**2)

@@ -11,7 +11,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.main_colours import showing_place
-from tidy_tinder.core.reference.working import Light, picture_lab
+from tidy_tinder.core.reference.working import Light, nearest_colour, picture_lab
 
 _MEDIAN, _ROUNDS = 3, 12
 # Fewer pixels than this are one colour and its noise.
@@ -42,18 +42,18 @@ def split_colour(light: Light, colours: Lab, at: int) -> TwoColours:
     import cv2  # noqa: PLC0415 -- loaded only when a picture is looked at
 
     lab = cv2.medianBlur(picture_lab(light).astype(np.float32), _MEDIAN).astype(np.float64)
-    nearest = ((lab[:, :, None, :] - colours) ** 2).sum(axis=-1).argmin(axis=-1)
-    mine = nearest == at
+    nearest, _ = nearest_colour(lab.reshape(-1, 3), colours)
+    mine = nearest.reshape(lab.shape[:2]) == at
     own = lab[mine]
     if len(own) < _FEWEST:
         raise OutOfRangeError("Too little of the picture has this colour to part it. Pick the two colours by hand.")
     two = _two_means(own)
     if float(delta_e_2000(two[0], two[1])) < _TOLD_APART:
         raise OutOfRangeError("What has this colour is one colour: its two halves could not be told apart.")
-    away = np.linalg.norm(lab[:, :, None, :] - two, axis=-1)
-    which = away.argmin(axis=-1)
-    off = away.min(axis=-1)
-    parts = [mine & (which == i) for i in (0, 1)]
+    which, squares = (values.reshape(lab.shape[:2]) for values in nearest_colour(lab.reshape(-1, 3), two))
+    parts, off = [mine & (which == i) for i in (0, 1)], np.sqrt(squares)
+    if min(int(part.sum()) for part in parts) < _FEWEST // 4:
+        raise OutOfRangeError("What has this colour is one colour and a few specks. Pick the two colours by hand.")
     return TwoColours(
         two, np.array([part.mean() for part in parts]),
         np.array([float(np.sqrt((off[part] ** 2).mean())) for part in parts]),

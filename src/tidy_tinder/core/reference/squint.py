@@ -10,7 +10,7 @@ from tidy_tinder.core.reference.working import Light
 # Standard deviation of the blur as a share of the picture's width: from a slight to a hard squint.
 LEAST_SHARE, MOST_SHARE = 0.003, 0.04
 # A blur of this many pixels needs no larger picture; what is smaller is blurred on fewer pixels.
-_SIGMA_PIXELS = 10.0
+_SIGMA_PIXELS = 14.0
 
 
 def squint(light: Light, share: float) -> Light:

@@ -73,6 +73,21 @@ def picture_lab(light: Light) -> Lab:
     return linear_rgb_to_lab(light)
 
 
+def nearest_colour(points: Lab, colours: Lab) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """Which of the colours (m, 3) is nearest to each point (n, 3), and the squared distance."""
+    apart = squared_distances(points, colours)
+    at = apart.argmin(axis=1)
+    return at, apart[np.arange(len(points)), at]
+
+
+def squared_distances(one: Lab, other: Lab) -> NDArray[np.float64]:
+    """(n, m) squared distances, by one product of matrices: the differences of a picture's pixels from sixty colours
+    would fill 400 MB.
+    """
+    squares = (one**2).sum(axis=-1)[:, None] + (other**2).sum(axis=-1)[None] - 2.0 * one @ other.T
+    return np.asarray(np.maximum(squares, 0.0))
+
+
 def _smaller(pixels: Pixels, curve: Light, size: tuple[int, int]) -> Light:
     """Channels made linear and averaged over areas, in bands of rows so that memory stays small."""
     import cv2  # noqa: PLC0415 -- loaded only when a picture is opened

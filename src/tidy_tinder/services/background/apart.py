@@ -19,7 +19,7 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.vocabulary import PrintedOpacity
 
 # Whoever waits for a page goes before it.
-_NICER = 5
+_NICER = 19
 
 
 class ApartFits:

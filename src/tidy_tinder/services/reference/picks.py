@@ -106,7 +106,8 @@ def keep_picks(collection: Collection, reference_id: int, picks: Sequence[KeptPi
 
 
 def find_main_colours(collection: Collection, reference_id: int, count: int) -> Changed:
-    """Find the main colours of the adjusted picture; they take the place of those found before.
+    """Find the main colours of the adjusted picture; they take the place of those found before, unless the artist has
+    named such a one, put it into an area or chosen a way for it: that is hers.
 
     Raises NotFoundError, RefusedError, OutOfRangeError for a count that is not offered.
     """
@@ -116,7 +117,8 @@ def find_main_colours(collection: Collection, reference_id: int, count: int) -> 
     with writing(collection, "Main colours found") as session:
         find_reference(session, reference_id)
         for before in session.scalars(select(Pick).where(Pick.reference_id == reference_id, Pick.radius == 0)):
-            session.delete(before)
+            if not (before.name or before.area or before.laid):
+                session.delete(before)
         session.flush()
         number = _next_number(session, reference_id, len(found.lab))
         for i, (lab, place) in enumerate(zip(found.lab, found.places, strict=True)):

@@ -15,7 +15,7 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.adjusting import Adjustments, adjusted, adjusted_lab, place_in_adjusted
 from tidy_tinder.core.reference.views import View, view_of
 from tidy_tinder.core.reference.words import words_of
-from tidy_tinder.core.reference.working import Light, picture_lab, size_within
+from tidy_tinder.core.reference.working import Light, nearest_colour, picture_lab, size_within
 from tidy_tinder.core.reference.zones import ZONES_SIDE, Steps, smooth_lightness, thresholds_of, value_zones
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.runtime import Collection, collection_of
@@ -305,8 +305,8 @@ def _where(session: Session, reference: Reference, marked: int) -> NDArray[np.bo
     steps = steps_of(reference)
     labs = adjusted_lab(np.array([(row.lab_L, row.lab_a, row.lab_b) for row in rows]), steps)
     lab = picture_lab(_adjusted_light(session, reference, THUMB_SIDE * 2))
-    apart = ((lab[:, :, None, :] - labs) ** 2).sum(axis=-1)
-    return np.asarray(apart.argmin(axis=-1) == at)
+    nearest, _ = nearest_colour(lab.reshape(-1, 3), labs)
+    return np.asarray(nearest.reshape(lab.shape[:2]) == at)
 
 
 def _value(L: float) -> float:
