@@ -30,7 +30,7 @@ reading says. Bands are judged by new readings with a reader."""
 REFERENCE = """ΔE00 as median / 95th percentile. Twenty-four painted scenes with known areas, accents and ends; ten
 photographs that ship with scikit-image and scikit-learn, each with accents planted three times, 20 from all else.
 In brackets k-means in Lab (scikit-learn) on the same pictures in the same run. Two steps are ours beside the plan of
-the design page: an accent must stand alone in Lab, and a squint is laid on ten pixels a σ."""
+the design page: an accent must stand alone in Lab, and a squint is laid on fourteen pixels a σ."""
 
 PARTS: dict[str, tuple[str, str, Callable[[], Sequence[Row]]]] = {
     "difference": ("Colour difference", "", difference.rows),

@@ -14,7 +14,7 @@ from tests.services.at_home import VELLUM
 from tests.services.reference.pictures import as_file, halves
 
 from tidy_tinder.core.sheet.layout import PageSize
-from tidy_tinder.core.vocabulary import Blacks, Role, WorkOrder
+from tidy_tinder.core.vocabulary import Blacks, Role, StepKind, WorkOrder
 from tidy_tinder.formats.recipe_text import read_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of
@@ -168,6 +168,28 @@ def test_picks_become_a_recipe_that_is_read_as_it_was_meant(demo: Collection, pi
     assert [step.area for step in laid] == ["Cap", "Ground moss"]
     assert all(call.key is not None for call in reading.calls)
     assert [step.text.split(":")[0] for step in laid] == ["Wart", "Colour 1"]
+
+
+@pytest.mark.parametrize(
+    "name", ["Heron", "119", "Tallow M33, heavy", "Oxlip 101 then 119", "1. Map: all", "# two", "– x"]
+)
+def test_whatever_drawing_picture_area_and_picks_are_called_the_recipe_calls_what_is_laid(
+    demo: Collection, drawing: int, picked: int, name: str
+) -> None:
+    with demo() as session:
+        row = find_drawing(session, drawing)
+        said, revision = said_of(row), row.revision
+    edit_drawing(demo, drawing, revision, replace(said, name=name))
+    called(demo, picked, 1, name, name)
+    made = palette(demo, picked)
+    with demo() as session:
+        reading = read_recipe(picks_as_recipe(demo, made), catalogue_of(session))
+    ways = [row.way for rows in made.areas.values() for row in rows if row.way is not None]
+    laid = [[one.pencil.colour.id for one in way.laid] for way in ways]
+    steps = [[call.key for call in step.calls] for step in reading.steps if step.calls]
+    assert steps == [[laid[0][0]], laid[0], [laid[1][0]], laid[1]]
+    assert "olours of" in reading.title
+    assert len([step for step in reading.steps if step.kind is StepKind.HEADING]) == 2
 
 
 def test_a_picture_that_a_recipe_came_from_asks_before_it_goes_and_comes_back(

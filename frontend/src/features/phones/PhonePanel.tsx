@@ -17,7 +17,7 @@ export function PhonePanel() {
         <>
           <p className="soft">
             It photographs and sends at once. This opens the program to your local network for an hour, for phones that you
-            pair; they may send photos and see how far these are, nothing else.
+            pair; they may send photos of sheets and pictures to draw from, and see how far their photos are, nothing else.
           </p>
           <button type="button" className="button" disabled={step.isPending} onClick={() => step.mutate("open")}>
             Let a phone in
