@@ -155,6 +155,14 @@ def test_a_pick_is_held_up_over_the_whole_window(drawn: Page) -> None:
     assert hues(page.pixels()) == 0
     page.press(Keys.ESCAPE)
     wait(page.driver).until(lambda _: not page.all("[role=dialog]"), "it did not close")
+    # A value zone is held up as well.
+    page.press("z")
+    page.until_text("3 zones")
+    page.click("Hold up zone 2", "main button")
+    page.until_text("Zone 2 of 3", "[role=dialog]")
+    page.press(Keys.ARROW_RIGHT)
+    page.until_text("Zone 1 of 3", "[role=dialog]")
+    page.press(Keys.ESCAPE)
 
 
 def hold(driver: WebDriver, key: str, seconds: float) -> None:

@@ -12,6 +12,7 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.main_colours import COLOURS_SIDE, MainColours, Part, main_colours
 from tidy_tinder.core.reference.working import Pixels, light_of
 from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
+from tidy_tinder.core.reflectance.colorimetry import lab_to_linear_rgb
 
 
 def colours_of(pixels: Pixels, count: int = 12) -> MainColours:
@@ -34,6 +35,18 @@ def test_scenes_give_up_their_ends_accents_and_body() -> None:
     assert (ends <= 5).all()
     assert (accents <= 5).mean() >= 0.90
     assert (body <= 5).mean() >= 0.72
+
+
+def test_where_three_colours_are_equally_light_the_end_is_one_of_them_and_no_mixture() -> None:
+    """The medians of a* and b*, each by itself, would make a pale yellow that the picture has not."""
+    rng = np.random.default_rng(0)
+    there = np.array([(85.0, -30.0, 20.0), (85.0, 25.0, 40.0), (85.0, 0.0, -10.0)])
+    lab = np.tile(np.array((40.0, 10.0, 5.0)), (240, 320, 1))
+    for i, colour in enumerate(there):
+        lab[:14, 40 * i : 40 * i + 14] = colour
+    lab[..., 0] += rng.normal(0, 0.3, lab.shape[:2])
+    lightest = main_colours(lab_to_linear_rgb(lab).astype(np.float32), 4).lab[0]
+    assert off(lightest[None], there)[0] < 1.0
 
 
 @pytest.mark.parametrize("name", ["skimage/astronaut.png", "sklearn/china.jpg", "sklearn/flower.jpg"])

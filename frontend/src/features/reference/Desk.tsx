@@ -5,7 +5,7 @@ import type { Context } from "../../shared/queries/collection";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
-import { HeldUp } from "./HeldUp";
+import { HeldPick, HeldZone } from "./HeldUp";
 import { Ladder } from "./Ladder";
 import { LightBox } from "./LightBox";
 import { Looking, NEXT_GRID, NEXT_SQUINT, NEXT_ZONES, START, type Look } from "./Looking";
@@ -34,7 +34,7 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
   const [count, setCount] = useState(MAIN_COLOURS);
   const [turned, turn] = useState(false);
   const [beside, setBeside] = useState<Beside>("colour");
-  const [whole, setWhole] = useState<"held" | "light" | null>(null);
+  const [whole, setWhole] = useState<"held" | "light" | number | null>(null);
   const [wish, setWish] = useState<Wish>(NO_WISH);
   const { grey } = useView();
   const zones = useZones(reference, context.paper_id, look.zones, look.fitted, look.borders);
@@ -79,7 +79,7 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
       <div className={classes.left}>
         {ready && (
           <>
-            <Looking reference={reference.card.id} look={look} onLook={setLook} zones={zones.data?.zones ?? []} />
+            <Looking reference={reference.card.id} look={look} onLook={setLook} zones={zones.data?.zones ?? []} onHold={setWhole} />
             {zones.error !== null && <Failed error={zones.error} />}
             <Picture reference={reference} look={look} src={src} sections={sections} chosen={chosen} onChoose={choose} />
             <StepsBar key={reference.revision} reference={reference} drawing={context.drawing} />
@@ -132,8 +132,9 @@ export function Desk({ reference, context }: { reference: Reference; context: Co
         )}
       </div>
       {whole === "held" && chosen !== undefined && (
-        <HeldUp picks={reference.picks} pick={chosen} context={context} wish={wish} onChoose={choose} onClose={() => setWhole(null)} />
+        <HeldPick picks={reference.picks} pick={chosen} context={context} wish={wish} onChoose={choose} onClose={() => setWhole(null)} />
       )}
+      {typeof whole === "number" && <HeldZone zones={zones.data?.zones ?? []} at={whole} onGo={setWhole} onClose={() => setWhole(null)} />}
       {whole === "light" && context.drawing !== null && (
         <LightBox src={src} shown={{ width: reference.shown_width, height: reference.shown_height }} drawing={context.drawing} onClose={() => setWhole(null)} />
       )}

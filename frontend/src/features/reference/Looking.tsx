@@ -65,11 +65,12 @@ function gridWords(now: Grid): string {
 }
 
 /** The views, one key each; they combine. */
-export function Looking({ reference, look, onLook, zones }: {
+export function Looking({ reference, look, onLook, zones, onHold }: {
   reference: number;
   look: Look;
   onLook: (look: Look) => void;
   zones: readonly Zone[];
+  onHold: (zone: number) => void;
 }) {
   const atSize = `/api/references/${reference}/at-size?${gridQuery(look.grid).toString()}`;
   const is = (part: Partial<Look>) => onLook({ ...look, ...part });
@@ -96,13 +97,18 @@ export function Looking({ reference, look, onLook, zones }: {
           Print it so
         </a>
       )}
-      {look.zones > 0 && zones.length > 0 && <Borders look={look} zones={zones} onLook={is} />}
+      {look.zones > 0 && zones.length > 0 && <Borders look={look} zones={zones} onLook={is} onHold={onHold} />}
     </div>
   );
 }
 
 /** The borders between zones, each to be dragged or moved by arrows. */
-function Borders({ look, zones, onLook }: { look: Look; zones: readonly Zone[]; onLook: (part: Partial<Look>) => void }) {
+function Borders({ look, zones, onLook, onHold }: {
+  look: Look;
+  zones: readonly Zone[];
+  onLook: (part: Partial<Look>) => void;
+  onHold: (zone: number) => void;
+}) {
   const borders = zones.slice(0, -1).map((zone) => zone.high);
   const move = (at: number, to: number) => {
     const low = (borders[at - 1] ?? 0) + APART;
@@ -114,9 +120,10 @@ function Borders({ look, zones, onLook }: { look: Look; zones: readonly Zone[]; 
       {zones.map((zone, i) => (
         <div key={i} className={classes.zone}>
           <span className={classes.figures}>
-            <span className={classes.patch}>
+            <button type="button" className={classes.patch} onClick={() => onHold(i)} title="Hold this zone up over the whole window">
+              <span className="visually-hidden">Hold up zone {i + 1}</span>
               <PatchView patch={zone.mean} />
-            </span>
+            </button>
             <span title="Munsell value, from 0 for black to 10 for white">{zone.value.toFixed(1)}</span>
             <span className="soft">{Math.round(100 * zone.share)} %</span>
           </span>

@@ -24,8 +24,10 @@ _MEDIAN = 3
 _EDGE, _EDGE_WIDTH = 4.0, 64.0
 # Cells of the histogram, in Lab; the heaviest of them that weigh something.
 _CELL, _MOST_CELLS, _LEAST_MASS = 4.0, 2500, 2e-5
-# The darkest and the lightest are the medians of this share of the picture.
+# The darkest and the lightest are looked for in this share of the picture.
 _END_SHARE = 0.004
+# A median that fewer of them look like than this is none of theirs.
+_LEAST_ALIKE = 0.1
 # Large flat areas count less than their area, small strong colours more: mass to this power.
 _MASS_POWER = 0.6
 # Distances are taken with lightness and strong chroma somewhat less than Lab has them.
@@ -132,11 +134,25 @@ def _bent(lab: Lab) -> Lab:
 
 
 def _ends(lab: Lab) -> Lab:
-    """The medians of the darkest and of the lightest."""
+    """The darkest and the lightest colour."""
     flat = lab.reshape(-1, 3)
     few = max(1, round(_END_SHARE * len(flat)))
     order = np.argpartition(flat[:, 0], [few - 1, len(flat) - few])
-    return np.stack([np.median(flat[order[:few]], axis=0), np.median(flat[order[-few:]], axis=0)])
+    return np.stack([_most_of(flat[order[:few]]), _most_of(flat[order[-few:]])])
+
+
+def _most_of(points: Lab) -> Lab:
+    """The median; where hardly anything looks like it, that of what lies about the point with most others near it.
+
+    Three colours may be equally light: what lies in the middle of each channel is then a colour that the picture has
+    not.
+    """
+    middle = np.median(points, axis=0)
+    alike = ((points - middle) ** 2).sum(axis=-1) <= _SUPPORT_WITHIN**2
+    if float(alike.mean()) >= _LEAST_ALIKE:
+        return np.asarray(middle)
+    near = squared_distances(points, points) <= _SUPPORT_WITHIN**2
+    return np.asarray(np.median(points[near[int(near.sum(axis=1).argmax())]], axis=0))
 
 
 def _body(cells: _Cells, ends: Lab, count: int) -> Lab:
