@@ -17,12 +17,13 @@ from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import Choice, Drawing, Paper, Scrap, Sheet, Swatch, SwatchSession
+from tidy_tinder.storage.models import Choice, Drawing, Exclusion, Paper, Scrap, Sheet, Swatch, SwatchSession
 
 # What keeps a paper from being removed: where it hangs, in words for one and for several.
 _HOLDS = (
     (Swatch.paper_id, "swatch", "swatches"),
     (Choice.paper_id, "chosen stand-in", "chosen stand-ins"),
+    (Exclusion.paper_id, "pencil left out of a plan", "pencils left out of plans"),
     (Scrap.paper_id, "scrap", "scraps"),
     (Drawing.paper_id, "drawing", "drawings"),
     (Sheet.paper_id, "printed sheet", "printed sheets"),

@@ -21,6 +21,7 @@ from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.kept_tables import KeptTables
 from tidy_tinder.services.background.pair_tables import Mixed, PairTables
 from tidy_tinder.services.background.stored_fits import Fitted, Surveys
+from tidy_tinder.services.background.thinking import Thinking
 from tidy_tinder.services.journal import tables_version, writes_to
 from tidy_tinder.storage.engine import SessionFactory, check_point, open_database
 from tidy_tinder.storage.queries.fits import newest_jobs
@@ -53,6 +54,7 @@ class Collection:
         self.lights: Few[Any] = Few(_MOST_LIGHTS)
         self.files: Few[Any] = Few(1)
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
+        self.plans: Thinking[Any] = Thinking("planning")
 
     def __call__(self) -> Session:
         """A session of its database, to be used in a `with`."""
@@ -110,6 +112,7 @@ class Collection:
         self.lights.forget()
         self.files.forget()
         self.pair_tables.forget()
+        self.plans.forget()
         if self._fitter is not None:
             self._fitter.forget()
 
@@ -117,6 +120,7 @@ class Collection:
         """Stop all that works for it, bring all that was written into its one file, and let go of it."""
         if self._fitter is not None:
             self._fitter.close()
+        self.plans.close()
         self.pair_tables.close()
         if self._at_rest is not None:
             self._at_rest.close()

@@ -91,12 +91,14 @@ def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilF
             sides[i > at].append(layer_of(row))
         else:
             left_out += 1
-    water = _water(session, call) if Finish.WET in finishes else Water.NONE
+    water = water_for(session, call, Finish.WET in finishes)
     return CalledPassage(tuple(sides[0]), tuple(sides[1]), Finish.SOLVENT in finishes, left_out, water)
 
 
-def _water(session: Session, call: RecipeCall) -> Water:
-    """What a wet wash does to a call that it comes over: a pencil that is made for water is what it dissolves."""
+def water_for(session: Session, call: RecipeCall, wet: bool) -> Water:
+    """What a wet wash, if one comes over a call, does to it: a pencil that is made for water is what it dissolves."""
+    if not wet:
+        return Water.NONE
     soluble = select(ColourRange.water_soluble).join(Colour, Colour.range_id == ColourRange.id)
     if session.scalar(soluble.where(Colour.id == call.colour_id)) is True:
         return Water.DISSOLVES_IT

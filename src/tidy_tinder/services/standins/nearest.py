@@ -23,13 +23,14 @@ MOST_LAYERS = 3
 
 
 def nearest_singles(
-    scene: Scene, may: AbstractSet[int], wanted: Lab, closest: Closest, count: int, burnishes: bool = False
-) -> list[tuple[Layers, Lab]]:
+    scene: Scene, may: AbstractSet[int], wanted: Lab, closest: Closest, count: int, burnishes: bool = False,
+    most_layers: int = MOST_LAYERS,
+) -> list[tuple[Layers, Lab]]:  # fmt: skip
     """The nearest single pencils at the pressure and layers in which each comes nearest, and how that looks.
 
-    burnishes: they are rubbed in over what lies below, as hard as a heavy mark and once.
+    burnishes: they are rubbed in over what lies below, as hard as a heavy mark and once. most_layers: laid at most.
     """
-    predicted = [scene.predicted(layers) for layers in range(1, MOST_LAYERS + 1)]
+    predicted = [scene.predicted(layers) for layers in range(1, most_layers + 1)]
     keys = sorted(i for i in may if i in predicted[0].places)
     if not keys:
         return []
@@ -40,7 +41,7 @@ def nearest_singles(
     at = apart.argmin(axis=1)
     singles: list[tuple[Layers, Lab]] = []
     for i in np.argsort(apart.min(axis=1), kind="stable")[:count]:
-        place, layers = divmod(int(at[i]), MOST_LAYERS)
+        place, layers = divmod(int(at[i]), most_layers)
         pressure, times = (Pressure.BURNISH, 1) if burnishes else (MARK_PRESSURES[place], layers + 1)
         singles.append(((Layer(keys[i], pressure, times),), labs[i, place, layers]))
     return singles

@@ -85,7 +85,8 @@ class RecipeCall(Journaled):
 class Choice(Journaled):
     """A stand-in that was chosen: it belongs to a recipe, a call and a paper.
 
-    Without a pressure the pencil is laid as the call asks; over_colour_id is the second of two layered pencils.
+    Without a pressure the pencil is laid as the call asks; over_colour_id is the second of two layered pencils. locked:
+    a plan leaves it as it is.
     """
 
     __tablename__ = "choice"
@@ -111,3 +112,16 @@ class Choice(Journaled):
     over_colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
     over_pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
     over_layers: Mapped[int] = mapped_column(default=1)
+    locked: Mapped[bool] = mapped_column(default=True)
+
+
+class Exclusion(Journaled):
+    """A pencil that a plan does not offer for a call on a paper, because the artist does not want it there."""
+
+    __tablename__ = "exclusion"
+    __table_args__ = (UniqueConstraint("call_id", "paper_id", "colour_id"), KEEP_IDS)
+
+    recipe_id: Mapped[int] = mapped_column(ForeignKey("recipe.id", ondelete="CASCADE"), index=True)
+    call_id: Mapped[int] = mapped_column(ForeignKey("recipe_call.id", ondelete="CASCADE"), index=True)
+    paper_id: Mapped[int] = mapped_column(ForeignKey("paper.id"), index=True)
+    colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)

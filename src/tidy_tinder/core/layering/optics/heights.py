@@ -7,6 +7,8 @@ Formulas and defaults are ours (docs/model.md).
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
@@ -50,11 +52,31 @@ class Heights:
     def columns(self, piece: int, places: _Array, count: _Array) -> Heights:
         """As many copies of one piece as `places` (M, B) has rows, of these heights only."""
         at = places.astype(int)
+        lying = (self._root, self._alone, self._absorbed, self._scattered)
+        return self._of(np.full(len(places), self.load[piece]), places, count, *(part[piece][at] for part in lying))
+
+    def pieces(self, rows: NDArray[np.int64]) -> Heights:
+        """Copies of some of the pieces, each as often as it is named."""
+        return self._of(*(part[rows] for part in self._parts()))
+
+    @classmethod
+    def joined(cls, parts: Sequence[Heights]) -> Heights:
+        """The pieces of several, all of one paper, in their order."""
+        return parts[0]._of(*(np.concatenate(each) for each in zip(*(p._parts() for p in parts), strict=True)))
+
+    @property
+    def room(self) -> _Array:
+        """Share of the tooth (N,) that is still free."""
+        return np.asarray(np.maximum(1.0 - self.load / CAPACITY, 0.0))
+
+    def _parts(self) -> tuple[_Array, ...]:
+        return self.load, self.places, self.count, self._root, self._alone, self._absorbed, self._scattered
+
+    def _of(self, *parts: _Array) -> Heights:
+        """The same paper with other pieces, given by all their parts."""
         made = Heights.__new__(Heights)
-        made.paper, made.load = self.paper, np.full(len(places), self.load[piece])
-        made.places, made.count = places, count
-        made._root, made._alone = self._root[piece][at], self._alone[piece][at]
-        made._absorbed, made._scattered = self._absorbed[piece][at], self._scattered[piece][at]
+        made.paper = self.paper
+        made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts
         return made
 
     def covers(self, wish: _Array, burnished: ArrayLike) -> tuple[_Array, _Array]:

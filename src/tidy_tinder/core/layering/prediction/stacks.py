@@ -108,11 +108,36 @@ def predict_stacks(
 
 def off_model_of_stack(lab: Lab, layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
     """Covariance (3, 3) by which a reading of one stack, predicted as `lab` (3,), differs from the model."""
-    deposits = sum(
+    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [_deposits_of(layers)], paper, solvent)[0])
+
+
+def unshared_off_model(
+    labs: Lab, stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool = False
+) -> _Array:
+    """Covariance (N, 3, 3) by which readings of stacks, predicted as `labs` (N, 3), differ from the model by what they
+    do not have in common with other stacks on the paper.
+    """
+    uppermost, deposits = [layers[-1].pencil for layers in stacks], [_deposits_of(layers) for layers in stacks]
+    return _UNSHARED * _off_model(labs, uppermost, deposits, paper, solvent)
+
+
+def doubted_models(pencil: PencilFit, paper: PaperFit, axes: int = _AXES) -> list[PencilModel]:
+    """A pencil as a paper has it, a standard deviation along each of the longest axes of its doubt."""
+    steps = _axes(pencil.covariance)[-axes:]
+    return [pencil_on(replace(pencil, unknowns=pencil.unknowns + step), paper) for step in steps]
+
+
+def doubted_papers(paper: PaperFit) -> list[PaperFit]:
+    """A paper, a standard deviation along each axis of its doubt."""
+    return [replace(paper, unknowns=paper.unknowns + step) for step in _axes(paper.covariance)]
+
+
+def _deposits_of(layers: Sequence[FittedLayer]) -> int:
+    """How many deposits a stack has."""
+    return sum(
         i == 0 or one.pencil is not layers[i - 1].pencil or one.pressure != layers[i - 1].pressure
         for i, one in enumerate(layers)
     )
-    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [deposits], paper, solvent)[0])
 
 
 def _off_model(
@@ -176,10 +201,7 @@ def _steps_by_pencil(
             if counting is not None and id(pencil) not in counting:
                 continue
             if id(pencil) not in moved:
-                steps = _axes(pencil.covariance)[-_AXES:]
-                moved[id(pencil)] = [
-                    pencil_on(replace(pencil, unknowns=pencil.unknowns + step), paper) for step in steps
-                ]
+                moved[id(pencil)] = doubted_models(pencil, paper)
             tried += [_modelled(layers, models, (pencil, model)) for model in moved[id(pencil)]]
             of.append((i, id(pencil)))
     labs = _labs(stack_each(tried, paper.model, solvent)).reshape(-1, _AXES, 3) if tried else np.zeros((0, _AXES, 3))
@@ -194,8 +216,7 @@ def _steps_by_paper(
 ) -> _Array:  # fmt: skip
     """What the doubts of the paper move Lab by (N, axes, 3)."""
     seen = []
-    for step in _axes(paper.covariance):
-        other = replace(paper, unknowns=paper.unknowns + step)
+    for other in doubted_papers(paper):
         models = _Models(other)
         seen.append(_labs(stack_each([_modelled(layers, models) for layers in stacks], other.model, solvent)) - lab)
     return np.stack(seen, axis=1)

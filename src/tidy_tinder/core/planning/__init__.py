@@ -1,0 +1,1 @@
+"""A plan: every open call of a recipe answered together, for one paper and one collection."""

@@ -1,0 +1,69 @@
+"""Passages laid truly: what each looks like after every call, in whichever ways its calls are laid."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.layering.optics.film import add_surface
+from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
+from tidy_tinder.core.layering.optics.tooth import PencilModel
+from tidy_tinder.core.layering.prediction.marks import pencil_on
+from tidy_tinder.core.layering.prediction.stacks import doubted_papers
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.planning.question import AskedPassage, Question, Way
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+
+Ways = NDArray[np.int64]
+"""For each column the way of each call, (columns, calls)."""
+
+
+class Stacking:
+    """The pencils of one question as its paper has them, and passages laid with them."""
+
+    def __init__(self, question: Question) -> None:
+        self.question = question
+        self._models: dict[int, PencilModel] = {}
+
+    @cached_property
+    def on_doubted_papers(self) -> tuple[Stacking, ...]:
+        """The same on the paper as it would be a standard deviation along each axis of its doubt."""
+        return tuple(Stacking(replace(self.question, paper=paper)) for paper in doubted_papers(self.question.paper))
+
+    def model(self, pencil: int) -> PencilModel:
+        """A pencil as the paper has it."""
+        if pencil not in self._models:
+            self._models[pencil] = pencil_on(self.question.pencils[pencil], self.question.paper)
+        return self._models[pencil]
+
+    def slots(self, layers: Iterable[Sequence[Layer[int]]]) -> Slots:
+        """Layers of each call with their models."""
+        return [[one.of(self.model(one.pencil)) for one in each] for each in layers]
+
+    def asked(self, passage: AskedPassage) -> Lab:
+        """The passage as asked for, after each call (calls, 3)."""
+        return np.array(self._labs([self.slots([call.asked] for call in passage.calls)], passage)[0])
+
+    def laid(self, passage: AskedPassage, ways: Ways) -> Lab:
+        """The passage after each call in each of some columns (columns, calls, 3)."""
+        return self._labs([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
+
+    def seen(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
+        """Passages with models of one's own, as the solvent of this passage leaves them (N, calls, 3)."""
+        return self._labs(passages, passage)
+
+    def _labs(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
+        if not passages:
+            return np.zeros((0, len(passage.calls), 3))
+        states = states_of(passages, self.question.paper.model, passage.solvent)
+        return reflectance_to_lab(add_surface(states.body))
+
+
+def chosen(passage: AskedPassage, row: Sequence[int] | Ways) -> list[Way]:
+    """The ways of one column."""
+    return [call.ways[int(way)] for call, way in zip(passage.calls, row, strict=True)]
