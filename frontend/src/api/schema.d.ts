@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calls/{call_id}/exclusion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let plans not offer a pencil for a call, or offer it again. */
+        put: operations["plans_exclude_pencil_calls__int_call_id__exclusion_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls/{call_id}/layered": {
         parameters: {
             query?: never;
@@ -65,6 +82,23 @@ export interface paths {
         /** Single and layered stand-ins for a call in its passage, nearest first, or how far they are. */
         get: operations["standins_get_layered_calls__int_call_id__layered_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calls/{call_id}/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let plans leave what is chosen for a call as it is, or not. */
+        put: operations["plans_lock_choice_calls__int_call_id__lock_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1205,6 +1239,25 @@ export interface paths {
         post?: never;
         /** Remove a recipe; undo brings it back. */
         delete: operations["recipes_remove_recipe_recipes__int_recipe_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan of a recipe on a paper as far as it is; it is begun by asking. */
+        get: operations["plans_get_plan_recipes__int_recipe_id__plan_get"];
+        /** Use what a plan lays for its calls, in one change. */
+        put: operations["plans_take_plan_recipes__int_recipe_id__plan_put"];
+        post?: never;
+        /** Stop working on a plan; what was found stands. */
+        delete: operations["plans_stop_plan_recipes__int_recipe_id__plan_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2355,11 +2408,15 @@ export interface components {
             compared_at: components["schemas"]["Pressure"];
             /** Elsewhere */
             elsewhere: boolean;
+            /** Excluded */
+            excluded: components["schemas"]["ColourOut"][];
             /** Id */
             id: number;
             layered: components["schemas"]["LayeredOfferOut"] | null;
             /** Layers */
             layers: number;
+            /** Locked */
+            locked: boolean;
             mark: components["schemas"]["MarkOut"] | null;
             owning: components["schemas"]["Owning"];
             /** Pressure */
@@ -2372,6 +2429,29 @@ export interface components {
             start: number;
             /** Working */
             working: boolean;
+        };
+        /**
+         * CallPlanOut
+         * @description One call in a plan.
+         */
+        CallPlanOut: {
+            alone: components["schemas"]["PatchOut"];
+            asked: components["schemas"]["PatchOut"];
+            asked_after: components["schemas"]["PatchOut"];
+            /** Call Id */
+            call_id: number;
+            /** Changes */
+            changes: boolean;
+            difference: components["schemas"]["DifferenceOut"];
+            /** Laid */
+            laid: components["schemas"]["CoatOut"][];
+            /** Now */
+            now: string;
+            planned_after: components["schemas"]["PatchOut"];
+            /** Said */
+            said: string;
+            /** Settled */
+            settled: boolean;
         };
         /**
          * CalledByOut
@@ -2929,6 +3009,18 @@ export interface components {
             ways: string[];
         };
         /**
+         * ExcludeIn
+         * @description A pencil that plans do not offer for a call, or offer again.
+         */
+        ExcludeIn: {
+            /** Colour Id */
+            colour_id: number;
+            /** Excluded */
+            excluded: boolean;
+            /** Paper Id */
+            paper_id: number;
+        };
+        /**
          * ExplanationOut
          * @description A prediction with its workings.
          */
@@ -3339,6 +3431,16 @@ export interface components {
          */
         Lead: "code" | "name";
         /**
+         * LeftOutCallOut
+         * @description A call that cannot be planned, and why.
+         */
+        LeftOutCallOut: {
+            /** Call Id */
+            call_id: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * LeftOutOut
          * @description How many pencils were not ranked, and why.
          */
@@ -3352,6 +3454,16 @@ export interface components {
             count: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * LockChoiceIn
+         * @description Whether plans leave what is chosen for a call as it is.
+         */
+        LockChoiceIn: {
+            /** Locked */
+            locked: boolean;
+            /** Paper Id */
+            paper_id: number;
         };
         /**
          * LookedOut
@@ -3843,6 +3955,29 @@ export interface components {
             pressure: components["schemas"]["Pressure"];
         };
         /**
+         * PassagePlanOut
+         * @description One passage in a plan.
+         */
+        PassagePlanOut: {
+            /** Area */
+            area: string;
+            /** Asked Value */
+            asked_value: number;
+            /** By Itself */
+            by_itself: number;
+            /** Calls */
+            calls: components["schemas"]["CallPlanOut"][];
+            difference: components["schemas"]["DifferenceOut"];
+            /** Expected */
+            expected: number;
+            /** Planned Value */
+            planned_value: number;
+            /** Plus Minus */
+            plus_minus: number;
+            /** To Buy */
+            to_buy: components["schemas"]["ColourOut"][];
+        };
+        /**
          * PastChangeOut
          * @description A change that was made; undone says that it was taken back, undoing that it took one back.
          */
@@ -4246,6 +4381,62 @@ export interface components {
             slot: number | null;
             /** Tin */
             tin: string;
+        };
+        /**
+         * PlanOut
+         * @description A plan of a recipe on a paper. gap: by how much a better one could be better at most, where that is known.
+         */
+        PlanOut: {
+            /** By Itself */
+            by_itself: number;
+            /** Changes */
+            changes: number;
+            /** Cost */
+            cost: number;
+            /** Expected */
+            expected: number;
+            /** Gap */
+            gap: number | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutCallOut"][];
+            /** Passages */
+            passages: components["schemas"]["PassagePlanOut"][];
+            /** Pencils */
+            pencils: number;
+            standing: components["schemas"]["Standing"];
+            /** Tried */
+            tried: number;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * PlanSoFarOut
+         * @description The best plan there is yet, and how far the work on it is.
+         */
+        PlanSoFarOut: {
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            plan: components["schemas"]["PlanOut"] | null;
+            /** Problem */
+            problem: string;
+            /** Stopped */
+            stopped: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
+         * PlannedWayIn
+         * @description What a plan lays for a call, the lowest first.
+         */
+        PlannedWayIn: {
+            /** Call Id */
+            call_id: number;
+            /** Laid */
+            laid: components["schemas"]["CoatIn"][];
         };
         /**
          * Pressure
@@ -5133,10 +5324,10 @@ export interface components {
         Source: "reader" | "photo" | "typed";
         /**
          * Standing
-         * @description What becomes of a written colour.
+         * @description What is known of a plan.
          * @enum {string}
          */
-        Standing: "new" | "here already" | "left out";
+        Standing: "a first answer, call by call" | "the best found so far" | "the best of those that were kept" | "proven best of all that were looked at";
         /**
          * StandinsOut
          * @description The stand-ins for one colour, nearest first, in two lists that are never mixed.
@@ -5381,6 +5572,16 @@ export interface components {
         TakeIn: {
             /** Cells */
             cells: number[];
+        };
+        /**
+         * TakePlanIn
+         * @description The plan as it was shown, for the calls that it changes.
+         */
+        TakePlanIn: {
+            /** Paper Id */
+            paper_id: number;
+            /** Ways */
+            ways: components["schemas"]["PlannedWayIn"][];
         };
         /**
          * TakenInOut
@@ -6058,6 +6259,86 @@ export interface operations {
             };
         };
     };
+    plans_exclude_pencil_calls__int_call_id__exclusion_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                call_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExcludeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     standins_get_layered_calls__int_call_id__layered_get: {
         parameters: {
             query: {
@@ -6084,6 +6365,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayeredOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_lock_choice_calls__int_call_id__lock_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                call_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */
@@ -12409,6 +12770,245 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_get_plan_recipes__int_recipe_id__plan_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                again?: boolean;
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSoFarOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_take_plan_recipes__int_recipe_id__plan_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakePlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_stop_plan_recipes__int_recipe_id__plan_delete: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanSoFarOut"];
                 };
             };
             /** @description Forbidden */

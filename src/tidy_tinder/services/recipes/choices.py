@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from sqlalchemy import select
 
@@ -13,7 +13,11 @@ from tidy_tinder.services.collection.passage import find_call, settled_call
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.storage.models import CallState, Choice, RecipeStep
+from tidy_tinder.services.recipes.rows import find_recipe
+from tidy_tinder.storage.models import CallState, Choice, Exclusion, RecipeStep
+
+MOST_LAID = 2
+"""Pencils that stand in for one call."""
 
 
 def settle_call(collection: Collection, call_id: int, colour_id: int | None) -> Changed:
@@ -27,8 +31,9 @@ def settle_call(collection: Collection, call_id: int, colour_id: int | None) -> 
             colour = colour_row(session, colour_id)
             call.state, call.colour_id = CallState.SETTLED, colour_id
             label = f"“{call.as_written}” means {colour.code} {colour.name}"
-        for choice in session.scalars(select(Choice).where(Choice.call_id == call_id)):
-            session.delete(choice)
+        for row in (Choice, Exclusion):
+            for gone in session.scalars(select(row).where(row.call_id == call_id)):
+                session.delete(gone)
         relabel(session, label)
         return changed(session)
 
@@ -53,14 +58,20 @@ def choose_standin(
         if row is None:
             row = Choice(recipe_id=recipe_id, call_id=call_id, paper_id=paper_id, colour_id=colour_id)
             session.add(row)
-        below, over = laid[0] if laid else None, laid[1] if len(laid) > 1 else None
-        row.colour_id = colour_id
-        row.pressure, row.layers = (below.pressure, below.layers) if below else ("", 1)
-        row.over_colour_id = over.pencil if over else None
-        row.over_pressure, row.over_layers = (over.pressure, over.layers) if over else ("", 1)
-        label = f"{names[0]} stands in" if over is None else f"{names[0]} under {names[1]} stand in"
+        _lay(row, colour_id, laid)
+        row.locked = True
+        label = f"{names[0]} stands in" if len(laid) < 2 else f"{names[0]} under {names[1]} stand in"
         relabel(session, f"{label} on {scene.paper.name}")
         return changed(session)
+
+
+def _lay(row: Choice, colour_id: int, laid: Sequence[Layer[int]]) -> None:
+    """Write the layers of a choice; without any, the pencil is laid as its call asks."""
+    below, over = laid[0] if laid else None, laid[1] if len(laid) > 1 else None
+    row.colour_id = colour_id
+    row.pressure, row.layers = (below.pressure, below.layers) if below else ("", 1)
+    row.over_colour_id = over.pencil if over else None
+    row.over_pressure, row.over_layers = (over.pressure, over.layers) if over else ("", 1)
 
 
 def _at_hand(scene: Scene, colour_id: int) -> str:
@@ -78,4 +89,67 @@ def clear_choice(collection: Collection, call_id: int, paper_id: int) -> Changed
         if row is None:
             raise NotFoundError("No stand-in is chosen for this call on this paper.")
         session.delete(row)
+        return changed(session)
+
+
+def take_plan(
+    collection: Collection, recipe_id: int, paper_id: int, ways: Mapping[int, Sequence[Layer[int]]]
+) -> Changed:
+    """Use what a plan lays for calls of a recipe on a paper, all in one change; what is locked stays as it is.
+
+    ways: by call, its layers, the lowest first. Raises NotFoundError, and RefusedError where a call is not of this
+    recipe, is locked, or is given no layer or more than two, or where a pencil is not at hand.
+    """
+    with writing(collection, "Plan taken") as session:
+        recipe, scene = find_recipe(session, recipe_id), Scene.on(session, paper_id)
+        for call_id, laid in ways.items():
+            call, _ = settled_call(session, call_id)
+            if session.get_one(RecipeStep, call.step_id).recipe_id != recipe_id:
+                raise RefusedError(f"“{call.as_written}” is no call of this recipe.")
+            if not 1 <= len(laid) <= MOST_LAID:
+                raise RefusedError(f"“{call.as_written}” is laid with one pencil or two, not with {len(laid)}.")
+            for one in laid:
+                _at_hand(scene, one.pencil)
+            row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
+            if row is not None and row.locked:
+                raise RefusedError(
+                    f"“{call.as_written}” was locked meanwhile. Look at the plan again, and take it then."
+                )
+            if row is None:
+                row = Choice(recipe_id=recipe_id, call_id=call_id, paper_id=paper_id)
+                session.add(row)
+            _lay(row, laid[0].pencil, laid)
+            row.locked = False
+        count = len(ways)
+        relabel(session, f"Plan for “{recipe.title}” taken on {scene.paper.name}: {count} stand-in{'s' * (count != 1)}")
+        return changed(session)
+
+
+def lock_choice(collection: Collection, call_id: int, paper_id: int, locked: bool) -> Changed:
+    """Let plans leave the chosen stand-in of a call as it is, or not. Raises NotFoundError where nothing is chosen."""
+    with writing(collection, "Stand-in locked" if locked else "Stand-in unlocked") as session:
+        row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
+        if row is None:
+            raise NotFoundError("No stand-in is chosen for this call on this paper.")
+        row.locked = locked
+        call, scene = find_call(session, call_id), Scene.on(session, paper_id)
+        relabel(session, f"Stand-in for “{call.as_written}” {'locked' if locked else 'unlocked'} on {scene.paper.name}")
+        return changed(session)
+
+
+def exclude(collection: Collection, call_id: int, paper_id: int, colour_id: int, excluded: bool) -> Changed:
+    """Let plans not offer a pencil for a call on a paper, or offer it again. Raises NotFoundError."""
+    with writing(collection, "Left out") as session:
+        call, _ = settled_call(session, call_id)
+        scene = Scene.on(session, paper_id)
+        colour = scene.colour(colour_id)
+        mine = (Exclusion.call_id == call_id, Exclusion.paper_id == paper_id, Exclusion.colour_id == colour_id)
+        row = session.scalar(select(Exclusion).where(*mine))
+        if excluded and row is None:
+            recipe_id = session.get_one(RecipeStep, call.step_id).recipe_id
+            session.add(Exclusion(recipe_id=recipe_id, call_id=call_id, paper_id=paper_id, colour_id=colour_id))
+        elif row is not None and not excluded:
+            session.delete(row)
+        what = "left out of plans" if excluded else "offered in plans again"
+        relabel(session, f"{colour.code} {colour.name} {what} for “{call.as_written}”")
         return changed(session)

@@ -16,7 +16,7 @@ from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.rows import find_recipe
-from tidy_tinder.storage.models import CallState, Choice, Recipe, RecipeCall, RecipeStep, Reference
+from tidy_tinder.storage.models import CallState, Choice, Exclusion, Recipe, RecipeCall, RecipeStep, Reference
 
 
 @dataclass(frozen=True)
@@ -72,8 +72,9 @@ def remove_recipe(collection: Collection, recipe_id: int) -> Changed:
         steps = session.scalars(select(RecipeStep).where(RecipeStep.recipe_id == recipe_id)).all()
         calls = session.scalars(select(RecipeCall).where(RecipeCall.step_id.in_([s.id for s in steps]))).all()
         choices = session.scalars(select(Choice).where(Choice.recipe_id == recipe_id)).all()
+        excluded = session.scalars(select(Exclusion).where(Exclusion.recipe_id == recipe_id)).all()
         # Children first, each by the ORM: what the database removed by itself would not be in the journal.
-        for rows in (choices, calls, steps, [recipe]):
+        for rows in (choices, excluded, calls, steps, [recipe]):
             for row in rows:
                 session.delete(row)
             session.flush()

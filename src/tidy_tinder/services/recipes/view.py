@@ -21,7 +21,7 @@ from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.standins.in_passage import chosen_layers
 from tidy_tinder.services.standins.layered import LayeredOffer
 from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, rank_for_colour
-from tidy_tinder.storage.models import CallState, Choice, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models import CallState, Choice, Exclusion, Recipe, RecipeCall, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow
 
 
@@ -54,7 +54,8 @@ class CallView:
 
     elsewhere: owned, but in no tin that is with her today. candidates: what an unsettled call can mean.
     chosen: the pencil chosen for this paper, with how it differs from what is wanted; layered: the layers chosen for
-    it, in the passage; working: these are still being worked out.
+    it, in the passage; working: these are still being worked out. locked: a plan leaves what is chosen as it is;
+    excluded: pencils that plans do not offer for it.
     """
 
     id: int
@@ -74,6 +75,8 @@ class CallView:
     chosen: RankedOffer | None
     layered: LayeredOffer | None
     working: bool
+    locked: bool
+    excluded: tuple[ColourRow, ...]
 
 
 @dataclass(frozen=True)
@@ -148,6 +151,10 @@ class _CallReader:
         self._catalogue = catalogue_of(scene.session)
         chosen = select(Choice).where(Choice.recipe_id == recipe_id, Choice.paper_id == scene.paper.id)
         self._chosen: dict[int, Choice] = {row.call_id: row for row in scene.session.scalars(chosen)}
+        excluded = select(Exclusion).where(Exclusion.recipe_id == recipe_id, Exclusion.paper_id == scene.paper.id)
+        self._excluded: dict[int, list[int]] = {}
+        for row in scene.session.scalars(excluded.order_by(Exclusion.id)):
+            self._excluded.setdefault(row.call_id, []).append(row.colour_id)
 
     def calls_of(self, step: RecipeStep) -> tuple[CallView, ...]:
         """The calls of a step, in the order in which they go down."""
@@ -177,6 +184,8 @@ class _CallReader:
             chosen=self._offer(call, chosen.colour_id) if stands_in and chosen and not chosen.pressure else None,
             layered=self._layers(call, chosen) if stands_in and chosen and chosen.pressure else None,
             working=stands_in and scene.known is None,
+            locked=stands_in and chosen is not None and chosen.locked,
+            excluded=tuple(scene.colours[i] for i in self._excluded.get(call.id, ())),
         )
 
     def _layers(self, call: RecipeCall, chosen: Choice) -> LayeredOffer | None:

@@ -70,6 +70,8 @@ class CallOut(Out):
     chosen: OfferOut | None
     layered: LayeredOfferOut | None
     working: bool
+    locked: bool
+    excluded: list[ColourOut]
 
 
 class StepOut(Out):
