@@ -6,7 +6,7 @@ import pytest
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import resize
-from tests.browser.page import Page, assert_accessible
+from tests.browser.page import Page, assert_accessible, wait
 
 pytestmark = pytest.mark.browser
 
@@ -110,7 +110,7 @@ def test_a_failed_mixing_is_said_and_tried_again_by_hand(page: Page) -> None:
         page.until_text("No pairs: Mixing your pencils failed", "aside [role=alert]")
         assert_accessible(page)
         page.one("aside [role=alert] button").send_keys(Keys.ENTER)
+        wait(page.driver).until(lambda _: page.all("aside [role=alert]") == [], "the failure is still said")
         page.until_text(" + ", "#answers")
-        assert page.all("aside [role=alert]") == []
     finally:
         page.driver.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", script)

@@ -27,7 +27,7 @@ from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.planning.certificate import Standing
+from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.core.planning.couples import Couple
 from tidy_tinder.core.planning.eliminate import alive
 from tidy_tinder.core.planning.evaluate import Plans
@@ -126,7 +126,7 @@ def test_brute_force_finds_no_better_plan(seed: int) -> None:
     question = small_question(seed + 40, (1, 2, 1), ways=5)
     sizes = [[range(len(call.ways)) for call in passage.calls] for passage in question.passages]
     plan = best_for(question)
-    assert plan.certificate.standing is Standing.PROVEN
+    assert plan.certificate.standing is Surety.PROVEN
     plans = kept_plans(question)
     assert [len(each) for each in plans.columns] == [int(np.prod([len(s) for s in each])) for each in sizes]
     assert plan.cost.total == pytest.approx(min(every_plan(plans)), abs=1e-9)
@@ -287,7 +287,7 @@ def test_stopping_leaves_the_plan_found_last() -> None:
     asked = iter([True, False])
     seen = list(work_out(small_question(1, (2, 2)), nearest_alone, lambda: next(asked, False)))
     assert isinstance(seen[0], Plan)
-    assert seen[0].certificate.standing is Standing.QUICK
+    assert seen[0].certificate.standing is Surety.QUICK
     assert [one for one in seen[1:] if isinstance(one, Plan)] == []
     assert [one.done for one in seen[1:] if isinstance(one, Step)] == [0, 1]
 

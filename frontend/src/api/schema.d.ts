@@ -4403,7 +4403,7 @@ export interface components {
             passages: components["schemas"]["PassagePlanOut"][];
             /** Pencils */
             pencils: number;
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["Surety"];
             /** Tried */
             tried: number;
             /** Warnings */
@@ -5324,10 +5324,10 @@ export interface components {
         Source: "reader" | "photo" | "typed";
         /**
          * Standing
-         * @description What is known of a plan.
+         * @description What becomes of a written colour.
          * @enum {string}
          */
-        Standing: "a first answer, call by call" | "the best found so far" | "the best of those that were kept" | "proven best of all that were looked at";
+        Standing: "new" | "here already" | "left out";
         /**
          * StandinsOut
          * @description The stand-ins for one colour, nearest first, in two lists that are never mixed.
@@ -5515,6 +5515,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Surety
+         * @description What is known of a plan.
+         * @enum {string}
+         */
+        Surety: "a first answer, call by call" | "the best found so far" | "the best of those that were kept" | "proven best of all that were looked at";
         /**
          * SuspectOut
          * @description One colour that the mark may be.

@@ -12,7 +12,7 @@ from tests.services.at_home import BUFF, VELLUM, call, calls
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.planning.certificate import Standing
+from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.core.vocabulary import Blacks, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.thinking import Doing, GoOn, Thinking
@@ -65,7 +65,7 @@ def test_a_plan_answers_every_open_call_together(demo: Collection) -> None:
     waiting = [c.id for c in calls(demo, SCARLET_CAP) if c.answer is Answer.OPEN]
     assert sorted(changing(plan)) == sorted(waiting)
     assert plan.changes == len(waiting)
-    assert plan.standing is Standing.PROVEN
+    assert plan.standing is Surety.PROVEN
     assert plan.gap == 0.0
     assert plan.expected < plan.by_itself
     assert [passage.area for passage in plan.passages] == ["Cap", "Warts"]

@@ -1,18 +1,24 @@
 import { useEffect, type KeyboardEvent, type Ref } from "react";
+import type { Paper } from "../../shared/queries/collection";
 import { Barrel } from "../../shared/ui/Barrel";
+import { inWords, PatchView, signed } from "../../shared/ui/Comparison";
 import { Mark } from "../../shared/ui/Mark";
+import { callsOf, type CallPlan, type Plan } from "./planQueries";
 import type { Call, Recipe, Step } from "./queries";
 import classes from "./CallList.module.css";
 
 interface Props {
   ref: Ref<HTMLDivElement>;
   recipe: Recipe;
+  paper: Paper;
+  plan: Plan | null;
   cursor: number | null;
   onMove: (id: number) => void;
 }
 
-/** The lines of a recipe as they were written, and under each its calls; arrows move from call to call. */
-export function CallList({ ref, recipe, cursor, onMove }: Props) {
+/** The build-up strip: the lines as they were written with their calls, and at the right the passage after each, as
+ * asked and as planned, edge to edge all the way down. Arrows move from call to call. */
+export function CallList({ ref, recipe, paper, plan, cursor, onMove }: Props) {
   const calls = recipe.steps.flatMap((step) => step.calls);
   useEffect(() => {
     document.getElementById(`call-${cursor ?? ""}`)?.scrollIntoView({ block: "nearest" });
@@ -26,46 +32,117 @@ export function CallList({ ref, recipe, cursor, onMove }: Props) {
     else if (!["ArrowDown", "ArrowUp"].includes(event.key)) return;
     event.preventDefault();
   };
+  const planned = callsOf(plan);
   return (
-    <div
-      ref={ref}
-      className={classes.list}
-      role="listbox"
-      data-main
-      tabIndex={0}
-      aria-label={`Calls of ${recipe.title}`}
-      aria-activedescendant={cursor === null ? undefined : `call-${cursor}`}
-      onKeyDown={onKey}
-    >
-      {recipe.steps.map((step) => (
-        <StepView key={step.id} step={step} cursor={cursor} onMove={onMove} />
-      ))}
-    </div>
+    <>
+      {plan !== null && (
+        <div className={classes.heads} aria-hidden="true">
+          <span>the passage after each step, predicted</span>
+          <span className={classes.headPair}>
+            <span>asked</span>
+            <span>planned</span>
+          </span>
+        </div>
+      )}
+      <div
+        ref={ref}
+        className={classes.list}
+        role="listbox"
+        data-main
+        tabIndex={0}
+        aria-label={`Calls of ${recipe.title}`}
+        aria-activedescendant={cursor === null ? undefined : `call-${cursor}`}
+        onKeyDown={onKey}
+      >
+        {recipe.steps.map((step, i) => (
+          <StepView
+            key={step.id}
+            step={step}
+            planned={planned}
+            after={plan === null ? null : stateAfter(recipe.steps, i, planned, paper)}
+            cursor={cursor}
+            onMove={onMove}
+          />
+        ))}
+      </div>
+    </>
   );
 }
 
-function StepView({ step, cursor, onMove }: { step: Step; cursor: number | null; onMove: (id: number) => void }) {
+/** How a passage stands after a step: as asked, as planned, and how these differ where something was laid. */
+interface State {
+  asked: CallPlan["asked_after"];
+  planned: CallPlan["planned_after"];
+  difference: CallPlan["difference"] | null;
+}
+
+/** The passage of a step after it: what the last call before it in the same area left, or the bare paper. */
+function stateAfter(steps: readonly Step[], at: number, planned: ReadonlyMap<number, CallPlan>, paper: Paper): State {
+  const area = steps[at]?.area;
+  const laid = steps
+    .slice(0, at + 1)
+    .filter((step) => step.area === area)
+    .flatMap((step) => step.calls.flatMap((call) => planned.get(call.id) ?? []))
+    .at(-1);
+  const here = steps[at]?.calls.some((call) => planned.has(call.id)) === true;
+  if (laid === undefined) return { asked: paper.colour, planned: paper.colour, difference: null };
+  return { asked: laid.asked_after, planned: laid.planned_after, difference: here ? laid.difference : null };
+}
+
+function StepView({ step, planned, after, cursor, onMove }: {
+  step: Step;
+  planned: ReadonlyMap<number, CallPlan>;
+  after: State | null;
+  cursor: number | null;
+  onMove: (id: number) => void;
+}) {
   return (
-    <div className={classes.step} data-kind={step.kind} role="group" aria-label={step.text}>
+    <div className={classes.step} data-kind={step.kind} data-planned={after !== null || undefined} role="group" aria-label={step.text}>
       <span className={classes.number}>{step.number}</span>
       <div className={classes.body}>
         <p className={classes.text}>{step.text}</p>
         {step.calls.map((call) => (
-          <CallView key={call.id} call={call} current={call.id === cursor} onMove={onMove} />
+          <CallView key={call.id} call={call} plan={planned.get(call.id)} current={call.id === cursor} onMove={onMove} />
         ))}
       </div>
+      {after !== null && <StripCell after={after} />}
     </div>
   );
 }
 
-function CallView({ call, current, onMove }: { call: Call; current: boolean; onMove: (id: number) => void }) {
+/** One stretch of the strip: how far the passages are apart, and both of them. */
+function StripCell({ after }: { after: State }) {
+  const { difference } = after;
+  return (
+    <>
+      <span className={classes.figures}>
+        {difference !== null && (
+          <>
+            <span title={`ΔE00 of the passage so far: ${inWords(difference)}`}>{difference.delta_e.toFixed(1)}</span>
+            <span className={classes.value} title="Steps of Munsell value by which the planned passage is lighter (+) or darker (−)">
+              {signed(difference.delta_value)} V
+            </span>
+          </>
+        )}
+      </span>
+      <div className={`surround ${classes.strip ?? ""}`} data-hued="surround" aria-hidden="true">
+        <PatchView patch={after.asked} />
+        <PatchView patch={after.planned} />
+      </div>
+    </>
+  );
+}
+
+function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan | undefined; current: boolean; onMove: (id: number) => void }) {
   const name = call.colour ? `${call.colour.range} ${call.colour.code} ${call.colour.name}` : `“${call.as_written}”`;
+  const proposed = plan?.changes === true ? `plan: ${short(plan)}` : "";
+  const stands = [how(call), answerWords(call)].filter((part) => part !== "").join(" · ");
   return (
     <div
       id={`call-${call.id}`}
       role="option"
       aria-selected={current}
-      aria-label={[name, how(call), answerWords(call)].filter((part) => part !== "").join(", ")}
+      aria-label={[name, stands, proposed].filter((part) => part !== "").join(" ")}
       className={classes.call}
       data-current={current || undefined}
       data-answer={call.answer}
@@ -87,11 +164,20 @@ function CallView({ call, current, onMove }: { call: Call; current: boolean; onM
             <code>{call.colour.code}</code> {call.colour.name}
           </>
         )}{" "}
-        <span className={classes.how}>{how(call)}</span>
-      </span>{" "}
-      <span className={classes.answer}>{answerWords(call)}</span>
+        <span className={classes.how}>
+          {how(call)}
+          {how(call) !== "" && " · "}
+          <span className={classes.answer}>{answerWords(call)}</span>
+        </span>
+        {proposed !== "" && <span className={classes.proposed}> {proposed}</span>}
+      </span>
     </div>
   );
+}
+
+/** What a plan lays for a call, as short as it can be said. */
+function short(plan: CallPlan): string {
+  return plan.laid.map(({ colour, pressure, layers }) => `${colour.code} ${pressure}${layers > 1 ? ` × ${layers}` : ""}`).join(", then ");
 }
 
 /** How a call is laid down: "light, two layers, burnisher". */
@@ -104,14 +190,15 @@ function how(call: Call): string {
 function answerWords(call: Call): string {
   if (call.answer === "stand-in") {
     const { chosen: offer, layered } = call;
+    const kept = call.locked ? ", locked" : "";
     if (layered !== null) {
       const pencils = layered.laid.map(({ colour }) => colour.code).join(" + ");
-      return `⇄ ${pencils}, ΔE ${layered.difference.delta_e.toFixed(1)} in the passage`;
+      return `⇄ ${pencils}, ΔE ${layered.difference.delta_e.toFixed(1)} in the passage${kept}`;
     }
     if (offer === null && call.working) return "⇄ its layers are being worked out";
     return offer === null
       ? "stand-in is not at hand any more"
-      : `⇄ ${offer.colour.code} ${offer.colour.name}, ΔE ${offer.difference.delta_e.toFixed(1)}`;
+      : `⇄ ${offer.colour.code} ${offer.colour.name}, ΔE ${offer.difference.delta_e.toFixed(1)}${kept}`;
   }
   if (call.answer === "open" && call.elsewhere) return "open: yours is not with you";
   if (call.answer === "open" && call.owning === "lost") return "open: yours is lost";

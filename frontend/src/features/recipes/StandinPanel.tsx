@@ -10,6 +10,8 @@ import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
 import type { Paper } from "../../shared/queries/collection";
 import { WhyButton } from "../predicting/Why";
+import { PlannedHere } from "./PlannedHere";
+import type { CallPlan } from "./planQueries";
 import { useChoose, type Call } from "./queries";
 import { asLayers } from "../../shared/layers";
 import { sentence } from "../../shared/words";
@@ -27,14 +29,22 @@ interface Props {
   onBack: () => void;
 }
 
+/** The call, and what the plan lays for it. */
+interface PanelProps extends Props {
+  plan: CallPlan | undefined;
+}
+
 /** What can stand in for a call: wanted and offered edge to edge, the words first, then the figures. */
-export function StandinPanel({ call, paper, closest, onBack }: Props) {
+export function StandinPanel({ call, plan, paper, closest, onBack }: PanelProps) {
   const [judged, setJudged] = useSessionStorage<Judged>({ key: "standins-judged", defaultValue: "marks", getInitialValueInEffect: false });
   useKeys({ v: () => setJudged(judged === "marks" ? "passage" : "marks") });
   return (
-    <aside className={`side-panel ${classes.panel ?? ""}`} aria-label="Stand-ins">
+    <aside className={`side-panel ${classes.panel ?? ""} ${classes.wide ?? ""}`} aria-label="Stand-ins">
+      <div className={classes.top}>
       <Asked call={call} />
+      <PlannedHere call={call} plan={plan} paper={paper.id} />
       <Segments label="Stand-ins are judged" options={JUDGED} words={JUDGED_WORDS} value={judged} onChange={setJudged} />
+      </div>
       {judged === "marks" ? <SingleList {...{ call, paper, closest, onBack }} /> : <InPassage {...{ call, paper, closest, onBack }} />}
     </aside>
   );
@@ -122,6 +132,7 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
   const onKey = listKeys(offers, current, { pick: ({ colour }) => setPicked(colour.id), take, back: onBack });
   return (
     <>
+      <div className={classes.answerColumn}>
       {current === undefined ? (
         <Nothing standins={standins} />
       ) : (
@@ -157,6 +168,13 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
           {choose.error !== null && <Failed error={choose.error} />}
         </section>
       )}
+      {offers.length > 0 &&
+        standins.left_out.map((left) => (
+          <p key={left.reason} className={classes.basis}>
+            {left.count} left out: {left.reason}.
+          </p>
+        ))}
+      </div>
       <div
         id="answers"
         className={classes.offers}
@@ -170,12 +188,6 @@ function Ranked({ call, paper, standins, onBack }: { call: Call; paper: Paper; s
         <Offers title={`On ${paper.name}`} {...{ offers: standins.on_paper, current, chosen, onPick: setPicked }} />
         <Offers title="By chart, not on this paper" {...{ offers: standins.by_chart, current, chosen, onPick: setPicked }} />
       </div>
-      {offers.length > 0 &&
-        standins.left_out.map((left) => (
-          <p key={left.reason} className={classes.basis}>
-            {left.count} left out: {left.reason}.
-          </p>
-        ))}
     </>
   );
 }

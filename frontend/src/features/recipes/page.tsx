@@ -6,6 +6,8 @@ import { Failed } from "../../shared/ui/Problem";
 import { useSetting, type Paper } from "../../shared/queries/collection";
 import { StandinPanel } from "./StandinPanel";
 import { CallList } from "./CallList";
+import { PlanBar } from "./PlanBar";
+import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
 import { SettlePanel } from "./SettlePanel";
 import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
@@ -13,7 +15,7 @@ import classes from "./page.module.css";
 import { useKeys } from "../../shared/keys";
 import type { Closest } from "../../shared/vocabulary";
 
-/** One recipe: its lines as written, each call with how it stands, and the stand-ins for the one at the cursor. */
+/** One recipe: its build-up strip with the plan for all of it, and the stand-ins for the call at the cursor. */
 export function RecipePage() {
   const setting = useSetting();
   const id = Number(useParams()["id"]);
@@ -49,6 +51,8 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
   const [first] = useState(waiting?.id);
   const call = calls.find((c) => c.id === (cursor ?? first)) ?? waiting;
   const back = () => list.current?.focus();
+  const of = { recipe: recipe.id, paper: paper.id, closest };
+  const plan = usePlan(of).found?.plan ?? null;
   useKeys({ n: () => navigate("/recipes/new") });
   return (
     <div className={classes.page}>
@@ -70,13 +74,14 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
           </button>
         </header>
         {remove.error !== null && <Failed error={remove.error} />}
-        <CallList ref={list} recipe={recipe} cursor={call?.id ?? null} onMove={moveTo} />
+        <PlanBar recipe={recipe} of={of} />
+        <CallList ref={list} recipe={recipe} paper={paper} plan={plan} cursor={call?.id ?? null} onMove={moveTo} />
       </div>
       {call !== undefined &&
         (call.colour === null || call.answer === "to settle" ? (
           <SettlePanel key={call.id} call={call} onBack={back} />
         ) : (
-          <StandinPanel key={call.id} call={call} paper={paper} closest={closest} onBack={back} />
+          <StandinPanel key={call.id} call={call} plan={callsOf(plan).get(call.id)} paper={paper} closest={closest} onBack={back} />
         ))}
     </div>
   );

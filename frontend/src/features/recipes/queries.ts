@@ -77,7 +77,7 @@ export function useRemoveRecipe(leave: () => void | Promise<void>) {
       data(api.DELETE("/api/recipes/{recipe_id}", { params: { path: { recipe_id: id } } })),
     onSuccess: async () => {
       await leave();
-      await changed(["recipe", "standins", "layered"]);
+      await changed(["recipe", "standins", "layered", "plan"]);
     },
   });
 }

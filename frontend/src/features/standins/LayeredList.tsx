@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
 import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
@@ -39,7 +39,7 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
   const [wish, setWish] = useWish();
   const { data: found, error, again } = useLayered(question.sought, paper.id, closest, wish.asked);
   const offers = withChosen(question, found?.offers ?? []).filter((offer) => !wish.onePencil || offer.laid.length === 1);
-  return (
+  const about = (
     <>
       {found !== undefined && question.inPassage && <Around found={found} />}
       <WishBar wish={wish} paper={paper.id} onChange={setWish} />
@@ -66,12 +66,11 @@ export function LayeredList({ question, paper, closest, onBack }: Props) {
           </p>
         </>
       )}
-      {found?.asked != null && offers.length > 0 && (
-        <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack }} asked={found.asked} />
-      )}
       {found?.ready === false && <Mixing done={found.done} total={found.total} />}
     </>
   );
+  if (found?.asked == null || offers.length === 0) return <div className={classes.answerColumn}>{about}</div>;
+  return <Offered key={`${paper.id} ${closest}`} {...{ question, paper, found, offers, onBack, about }} asked={found.asked} />;
 }
 
 /** What was chosen stays in sight, also where others have come nearer since. */
@@ -95,13 +94,15 @@ function Around({ found }: { found: Layered }) {
   );
 }
 
-function Offered({ question, paper, found, asked, offers, onBack }: {
+function Offered({ question, paper, found, asked, offers, onBack, about }: {
   question: Question;
   paper: Paper;
   found: Layered;
   asked: NonNullable<Layered["asked"]>;
   offers: readonly LayeredOffer[];
   onBack: () => void;
+  /** What is to be said before any answer. */
+  about: ReactNode;
 }) {
   const { using, inPassage } = question;
   const chosen = using?.chosen?.said;
@@ -116,6 +117,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
   const Heading = inPassage ? "h3" : "h2";
   return (
     <>
+      <div className={classes.answerColumn}>
       <section className={classes.answer} aria-live="polite">
         <Comparison
           wanted={asked}
@@ -144,6 +146,14 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
         {using?.error != null && <Failed error={using.error} />}
         {tryIt.error !== null && <Failed error={tryIt.error} />}
       </section>
+      <section aria-label="How that comes about">
+        <Figures difference={current.difference} rankedBy={current.ranked_by} />
+        <BuildUp asked={found.asked_after} offer={current} without={found.without} />
+        <Beside offer={current} paper={paper} asked={found.asked_covers} />
+      </section>
+      </div>
+      <div className={classes.listColumn}>
+      {about}
       <div
         id="answers"
         className={classes.layered}
@@ -157,11 +167,7 @@ function Offered({ question, paper, found, asked, offers, onBack }: {
           <Row key={offer.said} id={`layered-${i}`} offer={offer} asked={asked} current={offer === current} chosen={offer.said === chosen} onPick={() => setPicked(offer.said)} />
         ))}
       </div>
-      <section aria-label="How that comes about">
-        <Figures difference={current.difference} rankedBy={current.ranked_by} />
-        <BuildUp asked={found.asked_after} offer={current} without={found.without} />
-        <Beside offer={current} paper={paper} asked={found.asked_covers} />
-      </section>
+      </div>
     </>
   );
 }

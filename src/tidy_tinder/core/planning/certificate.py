@@ -20,7 +20,7 @@ _SAME = 1e-6
 _SECONDS = 2.0
 
 
-class Standing(StrEnum):
+class Surety(StrEnum):
     """What is known of a plan."""
 
     QUICK = "a first answer, call by call"
@@ -35,7 +35,7 @@ class Certificate:
     tried: ways to lay whole passages that were looked at.
     """
 
-    standing: Standing
+    standing: Surety
     value: float
     bound: float
     tried: int

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from tidy_tinder.core.planning.certificate import Certificate, Standing, dearest_that_helps
+from tidy_tinder.core.planning.certificate import Certificate, Surety, dearest_that_helps
 from tidy_tinder.core.planning.columns import Columns
 from tidy_tinder.core.planning.couples import Choice
 from tidy_tinder.core.planning.eliminate import alive
@@ -73,7 +73,7 @@ def work_out(
     alone = [
         Laid(_only(p, ways), stacking, np.zeros_like(ways)) for p, ways in zip(question.passages, starts, strict=True)
     ]
-    first = _told(Plans([each.columns() for each in alone]), np.zeros(len(alone), np.int64), Standing.QUICK)
+    first = _told(Plans([each.columns() for each in alone]), np.zeros(len(alone), np.int64), Surety.QUICK)
     yield first
     laid: list[Laid] = []
     for done, (passage, start) in enumerate(zip(question.passages, starts, strict=True)):
@@ -87,7 +87,7 @@ def work_out(
         begins.append(start_row)
     found = [search(plans, begin, go_on) for begin in begins]
     best = min(found, key=lambda choice: plans.cost(choice).total)
-    yield _told(plans, best, Standing.FOUND, call_by_call=first.cost)
+    yield _told(plans, best, Surety.FOUND, call_by_call=first.cost)
     if go_on():
         yield _proven(laid, plans, best, first.cost, go_on, seconds)
 
@@ -106,10 +106,10 @@ def _proven(
         best, solved = _best_of(plans, known, seconds)
         value = plans.cost(best).total
         if not solved.proven:
-            return _told(plans, best, Standing.FOUND, solved.bound, call_by_call)
+            return _told(plans, best, Surety.FOUND, solved.bound, call_by_call)
         dearest = dearest_that_helps(plans, value, go_on)
         if all(each.cut >= limit for each, limit in zip(plans.columns, dearest, strict=True)):
-            return _told(plans, best, Standing.PROVEN, value, call_by_call)
+            return _told(plans, best, Surety.PROVEN, value, call_by_call)
         if last:
             break
         # What was cut and may yet help is taken in, and the best is looked for once more.
@@ -118,7 +118,7 @@ def _proven(
         rows = _rows_of(plans.columns, ways)
         assert rows is not None, "what was kept before is kept again"
         known = rows
-    return _told(plans, best, Standing.KEPT, value, call_by_call)
+    return _told(plans, best, Surety.KEPT, value, call_by_call)
 
 
 def _best_of(plans: Plans, known: Choice, seconds: float) -> tuple[Choice, Solved]:
@@ -139,7 +139,7 @@ def _rows_of(columns: Sequence[Columns], starts: Sequence[Ways]) -> Choice | Non
 
 
 def _told(
-    plans: Plans, choice: Choice, standing: Standing, bound: float = -np.inf, call_by_call: Cost | None = None
+    plans: Plans, choice: Choice, standing: Surety, bound: float = -np.inf, call_by_call: Cost | None = None
 ) -> Plan:  # fmt: skip
     """One plan with what is known of it."""
     cost = plans.cost(choice)

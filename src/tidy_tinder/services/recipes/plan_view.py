@@ -11,7 +11,7 @@ import numpy as np
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Band, Difference, difference, value_step
 from tidy_tinder.core.difference.priorities import weighted_difference
-from tidy_tinder.core.planning.certificate import Standing
+from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.core.planning.objective import DISTINCT, NOT_CLOSER, order_need
 from tidy_tinder.core.planning.plan import Plan, PlannedPassage
 from tidy_tinder.core.planning.question import PlannedCall, Way
@@ -78,7 +78,7 @@ class PlanView:
     where that is not known; tried: ways to lay whole passages that were looked at.
     """
 
-    standing: Standing
+    standing: Surety
     passages: tuple[PassagePlan, ...]
     expected: float
     by_itself: float

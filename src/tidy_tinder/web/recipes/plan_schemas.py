@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from tidy_tinder.core.planning.certificate import Standing
+from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.services.recipes.choices import MOST_LAID
 from tidy_tinder.services.recipes.plan_view import PlanView
 from tidy_tinder.services.recipes.planning import PlanSoFar
@@ -63,7 +63,7 @@ class LeftOutCallOut(Schema):
 class PlanOut(Out):
     """A plan of a recipe on a paper. gap: by how much a better one could be better at most, where that is known."""
 
-    standing: Standing
+    standing: Surety
     passages: list[PassagePlanOut]
     expected: float
     by_itself: float

@@ -1,0 +1,165 @@
+"""A plan for a whole recipe: seen beside what is asked for, argued with, taken and taken back; over a kill; in two
+windows.
+"""
+
+from __future__ import annotations
+
+import subprocess
+from collections.abc import Callable
+from itertools import pairwise
+from pathlib import Path
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webdriver import WebDriver
+
+from tests.browser.conftest import Server, resize
+from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
+from tests.conftest import demo_copy
+
+pytestmark = pytest.mark.browser
+
+ENDED = "[aria-label='The plan'][data-ended=true]"
+
+
+def until_planned(page: Page) -> None:
+    """Until nothing better comes; the pairs may have to be mixed first."""
+    wait(page.driver, 8 * WAIT_SECONDS).until(lambda d: page.all(ENDED), "the plan did not come to its end")
+    page.quiet()
+
+
+def open_planned(page: Page, recipe: int = 1) -> None:
+    page.go(f"/recipes/{recipe}")
+    until_planned(page)
+
+
+def standing(page: Page) -> str:
+    return page.text("[aria-label='The plan'] p")
+
+
+def strip(page: Page) -> list[tuple[int, int]]:
+    """Top and bottom of every stretch of the build-up strip."""
+    rows: list[list[int]] = page.script(
+        "return [...document.querySelectorAll('[role=listbox] [data-hued=surround] > [data-hued=patch]:last-child')]"
+        ".map((e) => { const r = e.getBoundingClientRect(); return [Math.round(r.top), Math.round(r.bottom)]; })"
+    )
+    return [(top, bottom) for top, bottom in rows]
+
+
+def test_a_plan_is_looked_at_argued_with_taken_and_taken_back_by_keyboard(page: Page) -> None:
+    open_planned(page)
+    assert "Plan for 3 calls" in standing(page)
+    assert "proven best" in standing(page)
+    # The strip runs down without a gap.
+    rows = strip(page)
+    assert len(rows) >= 10
+    assert all(bottom == top for (_, bottom), (top, _) in pairwise(rows))
+    # The cursor is on the first open call; the plan says what it lays there.
+    page.until_text("The plan lays:", "aside")
+    first = page.text("aside [aria-label='In the plan'] code")
+    page.press("c")
+    page.until_text("Values of the finished passages", "main")
+    assert len(page.all("[aria-label='Calls that change'] li")) == 3
+    assert_accessible(page)
+    page.press("c")
+    # Not that pencil: another takes its place.
+    page.press("x")
+    page.until_text(f"Offer {first} again", "aside")
+    until_planned(page)
+    assert page.text("aside [aria-label='In the plan'] code") != first
+    page.press("y")
+    page.until_text("3 stand-ins", "main header")
+    until_planned(page)
+    assert "Planned:" in standing(page)
+    page.until_text("As the plan has it:", "aside")
+    # Locked, it is no longer the plan's to change.
+    page.press("k")
+    page.until_text("locked", "[role=option][aria-selected=true]")
+    page.driver.refresh()
+    page.fitted()
+    page.until_text("locked", "[role=option]")
+    page.press("u")
+    page.press("u")
+    page.until_text("3 open", "main header")
+
+
+def test_what_she_chose_by_hand_stays_in_the_plan(page: Page) -> None:
+    open_planned(page)
+    page.script("document.querySelector('#answers').focus()")
+    page.press(Keys.ARROW_DOWN, Keys.ARROW_DOWN, Keys.ENTER)
+    page.until_text("1 stand-in", "main header")
+    until_planned(page)
+    assert "Plan for 2 calls" in standing(page)
+    page.until_text("Locked: plans leave it as it is", "aside")
+    page.press("k")
+    until_planned(page)
+    wait(page.driver).until(lambda _: "Plan for" in standing(page))
+    page.until_text("Not ", "aside")
+
+
+def test_another_paper_has_another_plan(page: Page) -> None:
+    open_planned(page)
+    vellum = standing(page)
+    page.turn_to("Buff sanded card")
+    page.until_text("Buff sanded card", "main header")
+    until_planned(page)
+    assert standing(page) != vellum
+
+
+def test_a_plan_survives_its_program(
+    browser: WebDriver, serve: Callable[..., Server], demo_file: Path, tmp_path: Path
+) -> None:
+    """Killed in the middle of planning: what was locked and left out is still there, and a plan is begun again."""
+    data = tmp_path / "collection"
+    data.mkdir()
+    demo_copy(demo_file, data / "collection.sqlite")
+    server = serve("--data", str(data))
+    page = Page(browser, server.address)
+    resize(browser, 1280, 800)
+    open_planned(page)
+    page.press("x")
+    page.until_text("again", "aside")
+    left_out = page.text("aside [aria-label='In the plan'] p:last-of-type code")
+    page.go("/recipes/6")
+    server.process.kill()
+    server.process.communicate()
+    assert server.process.returncode == -subprocess.signal.SIGKILL
+    page = Page(browser, serve("--data", str(data)).address)
+    open_planned(page)
+    page.until_text(f"Offer {left_out} again", "aside")
+    assert "Plan for 3 calls" in standing(page)
+
+
+def test_two_windows_see_one_plan_taken(page: Page) -> None:
+    open_planned(page)
+    first = page.driver.current_window_handle
+    page.driver.switch_to.new_window("window")
+    try:
+        resize(page.driver, 1280, 800)
+        open_planned(page)
+        page.press("y")
+        page.until_text("3 stand-ins", "main header")
+    finally:
+        page.driver.close()
+        page.driver.switch_to.window(first)
+    # Here it is shown as it was: taking it once more writes the same.
+    page.press("y")
+    page.until_text("3 stand-ins", "main header")
+
+
+def test_the_plan_on_a_phone(page: Page) -> None:
+    resize(page.driver, 390, 800)
+    open_planned(page)
+    page.until_text("Take this plan", "main")
+    assert page.script("return document.documentElement.scrollWidth") <= 390
+    assert_accessible(page)
+    page.click("Take this plan")
+    page.until_text("3 stand-ins", "main header")
+
+
+def test_nothing_to_plan_is_said(page: Page) -> None:
+    page.go("/recipes/new")
+    page.one("#recipe").send_keys("A note only\nBlend all of it\n")
+    page.click("Keep this recipe")
+    wait(page.driver, 2 * WAIT_SECONDS).until(lambda d: page.all(ENDED))
+    page.until_text("Nothing can be planned here", "main")
