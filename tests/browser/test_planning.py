@@ -4,14 +4,14 @@ windows.
 
 from __future__ import annotations
 
-import subprocess
+import signal
 from collections.abc import Callable
 from itertools import pairwise
 from pathlib import Path
 
 import pytest
+from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webdriver import WebDriver
 
 from tests.browser.conftest import Server, resize
 from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
@@ -123,7 +123,7 @@ def test_a_plan_survives_its_program(
     page.go("/recipes/6")
     server.process.kill()
     server.process.communicate()
-    assert server.process.returncode == -subprocess.signal.SIGKILL
+    assert server.process.returncode == -signal.SIGKILL
     page = Page(browser, serve("--data", str(data)).address)
     open_planned(page)
     page.until_text(f"Offer {left_out} again", "aside")

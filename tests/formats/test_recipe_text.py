@@ -9,9 +9,10 @@ from importlib import resources
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tests.formats.written_recipes import WRITTEN
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
-from tidy_tinder.formats.recipe_line import ReadCall
+from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_text import RecipeReading, read_recipe
 
 
@@ -191,6 +192,32 @@ def work(text: str) -> int:
     finally:
         sys.setprofile(None)
     return calls
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"), [row for rows in WRITTEN.values() for row in rows], ids=lambda each: str(each)[:40]
+)
+def test_what_people_write_is_read_or_asked_about(text: str, expected: list[str]) -> None:
+    assert calls(text) == expected
+
+
+def test_the_table_of_writings_is_large_and_each_kind_has_several() -> None:
+    assert sum(map(len, WRITTEN.values())) >= 120
+    assert all(len(rows) >= 3 for rows in WRITTEN.values())
+
+
+@given(
+    before=st.text(max_size=60), after=st.text(max_size=60),
+    entry=st.sampled_from([e for e in CHARTS.entries if e.range_name == "Tallow"]),
+    bullet=st.sampled_from(["", "- ", "1. ", "• ", "#", "no. ", "  ", "Step 3: "]),
+)  # fmt: skip
+def test_no_text_loses_a_code_that_stands_alone_on_a_line(before: str, after: str, entry: Entry, bullet: str) -> None:
+    """Whatever stands on the lines round it: it is read, or it is asked what it means."""
+    line = f"{bullet}{entry.code}"
+    text = f"{before}\n{line}\n{after}"
+    found = [call for step in read(text).steps for call in step.calls if call.as_written.strip() == entry.code]
+    assert found
+    assert all(call.key is not None or call.candidates or call.problem for call in found)
 
 
 @pytest.mark.parametrize(

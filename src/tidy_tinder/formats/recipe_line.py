@@ -7,20 +7,30 @@ what it could mean.
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from tidy_tinder.core.names.finding import Catalogue, Entry, Finding, Match, fold
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidPressure, SaidRole, StepKind
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
+from tidy_tinder.formats.recipe_doubts import either, graded, keys_of, suspected
+from tidy_tinder.formats.recipe_figures import mask_figures
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_repeats import repeated_calls
 from tidy_tinder.formats.recipe_words import (
     BULLET,
     CODE_LIKE,
     FINISHES,
+    FIRST,
     LAYERS,
+    OR,
+    OVER,
+    PART_STRENGTH,
     PRESSURE_OF,
     ROLES,
     SEPARATOR,
+    SPAN,
     TOKEN,
+    UNDER,
     UNITS,
     counts_something,
     is_lead,
@@ -31,38 +41,8 @@ from tidy_tinder.formats.recipe_words import (
 
 # Characters beside a separator among which the three words before or after it stand.
 _BESIDE = 100
-
-
-@dataclass(frozen=True)
-class ReadCall:
-    """One colour that a step asks for.
-
-    as_written: its words in the text; start, end: where they stand in the step's text. key: the colour, or
-    None where it is to be settled among `candidates`; problem says why.
-    """
-
-    as_written: str
-    start: int
-    end: int
-    key: int | None
-    candidates: tuple[int, ...] = ()
-    problem: str = ""
-    pressure: SaidPressure = ""
-    layers: int = 1
-    role: SaidRole = ""
-
-
-@dataclass(frozen=True)
-class ReadStep:
-    """One line: a heading, a note or a step; text is the line without its number or bullet."""
-
-    kind: StepKind
-    area: str
-    text: str
-    calls: tuple[ReadCall, ...] = ()
-    pressure: SaidPressure = ""
-    layers: int = 1
-    finish: Finish = Finish.DRY
+# Colours that a span of codes opens at most; more is a list of pages, or a slip.
+_LONGEST_SPAN = 40
 
 
 @dataclass
@@ -78,9 +58,15 @@ class _Piece:
 class LineReader:
     """Reads one line into a step."""
 
-    def __init__(self, line: str, area: str, scope: tuple[str, ...], catalogue: Catalogue, over_a_list: bool) -> None:
+    def __init__(
+        self, line: str, area: str, scope: tuple[str, ...], catalogue: Catalogue, over_a_list: bool,
+        past: Sequence[ReadStep] = (),
+    ) -> None:  # fmt: skip
         self._line = BULLET.sub("", line, count=1).strip()
+        masked = mask_figures(self._line, catalogue)
+        self._scan, self._written_counts = masked.line, masked.counts
         self._bulleted = self._line != line
+        self._past = past
         self._area = area
         self._scope = scope
         self._catalogue = catalogue
@@ -104,7 +90,13 @@ class LineReader:
         bare_list = listed >= 2 and not any(pressure_in(self._words_outside(p)) for p in pieces if not p.calls)
         for piece in pieces:
             piece.calls = piece.calls or self._unread(piece, bool(listed), bare_list)
-        calls = self._ordered(self._qualified(pieces))
+        for piece in pieces:
+            taken = {i for call in piece.calls for i in range(call.start, call.end)} | self._counted
+            part = (piece.start, piece.end)
+            doubts = suspected(self._line, self._scan, part, taken, self._scope, self._catalogue)
+            piece.calls = sorted([*piece.calls, *doubts], key=lambda call: call.start)
+        pieces = self._alternatives(pieces)
+        calls = self._ordered(self._qualified(pieces)) or repeated_calls(self._line, self._past)
         words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
         finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
         kind = StepKind.STEP if calls or finish != Finish.DRY or self._bulleted else StepKind.NOTE
@@ -113,14 +105,15 @@ class LineReader:
     def _heading(self) -> str | None:
         """The area that the line announces, where it announces one."""
         words = TOKEN.findall(self._line)
-        if self._line.startswith("#"):
+        if re.match(r"#+(?:\s|$|[^\W\d]{3})", self._line):
             return self._line.lstrip("# ").rstrip(":").strip()
         if self._line.endswith(":") and len(words) <= 8:
             return self._line.rstrip(": ").strip()
         plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().]|\d", self._line)
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
-        a_colour = any(self._catalogue.has_name(piece) for piece in listed) and not over_a_list
+        named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
+        a_colour = named and not over_a_list
         if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
             finished = any(pattern.search(self._line) for pattern in FINISHES.values())
             return None if finished else self._line
@@ -128,10 +121,10 @@ class LineReader:
 
     def _prefix(self) -> int:
         """Where the colours of the line begin: after “Gills, light to dark:” or after “Heron:”."""
-        colon = re.search(r":\s", self._line)
+        colon = re.search(r":\s", self._scan)
         if not colon:
             return 0
-        prefix = self._line[: colon.start()]
+        prefix = self._scan[: colon.start()]
         ranges = self._catalogue.ranges_called(prefix)
         if ranges:
             self._meet(tuple(sorted(ranges)))
@@ -144,13 +137,13 @@ class LineReader:
     def _pieces(self, start: int) -> list[_Piece]:
         """The parts of the line between separators, each with the separator before it."""
         pieces, at, before = [], start, ""
-        for gap in SEPARATOR.finditer(self._line, start):
+        for gap in SEPARATOR.finditer(self._scan, start):
             if self._inside_name(gap.start(), gap.end()):
                 continue
             pieces.append(_Piece(at, gap.start(), before))
             at, before = gap.end(), gap.group().strip().lower()
         pieces.append(_Piece(at, len(self._line), before))
-        return [p for p in pieces if self._line[p.start : p.end].strip()]
+        return [p for p in pieces if self._scan[p.start : p.end].strip()]
 
     def _inside_name(self, start: int, end: int) -> bool:
         """Whether a separator such as “and” is part of a colour's name."""
@@ -172,8 +165,9 @@ class LineReader:
 
     def _mentions(self, piece: _Piece) -> list[ReadCall]:
         """The colours that a piece names: at each word the longest run of words that is one."""
-        tokens = list(TOKEN.finditer(self._line, piece.start, piece.end))
-        calls: list[ReadCall] = []
+        calls = list(self._spans(piece))
+        opened = {i for call in calls for i in range(call.start, call.end)}
+        tokens = [t for t in TOKEN.finditer(self._scan, piece.start, piece.end) if t.start() not in opened]
         at = 0
         # Up to where words may stand before a colour that is alone in its piece, and from where on after it.
         leads = next((i for i, t in enumerate(tokens) if not is_lead(t.group())), len(tokens))
@@ -188,7 +182,19 @@ class LineReader:
                     break
             else:
                 at += 1
-        return calls
+        return sorted(calls, key=lambda call: call.start)
+
+    def _spans(self, piece: _Piece) -> Iterator[ReadCall]:
+        """Spans of codes, opened in the order of their chart."""
+        for found in SPAN.finditer(self._scan, piece.start, piece.end):
+            ends = [self._catalogue.resolve(found[end], self._scope or None) for end in ("first", "last")]
+            if not all(end.certain for end in ends) or ends[0].hits[0].range_name != ends[1].hits[0].range_name:
+                continue
+            chart = [entry.key for entry in self._catalogue.chart_of(ends[0].hits[0].range_name)]
+            low, high = sorted(chart.index(end.hits[0].key) for end in ends)
+            if high - low < _LONGEST_SPAN:
+                start, stop = found.span()
+                yield from (ReadCall(self._line[start:stop], start, stop, key) for key in chart[low : high + 1])
 
     def _known_until(self, tokens: Sequence[re.Match[str]]) -> list[int]:
         """For each word, the first one from it on that is part of no colour here."""
@@ -202,7 +208,8 @@ class LineReader:
         """The call that the tokens from `at` to `end` are, or None; alone: no other words stand beside them."""
         words = [t.group() for t in tokens[at:end]]
         finding = self._catalogue.resolve(" ".join(words), self._scope or None)
-        if finding.match is Match.REORDERED or not (finding.hits or finding.conflict):
+        whole = alone and len(finding.hits) == 1
+        if (finding.match is Match.REORDERED and not whole) or not (finding.hits or finding.conflict):
             return None
         before = tokens[at - 1].group().lower() if at else ""
         after = tokens[end].group().lower() if end < len(tokens) else ""
@@ -237,18 +244,20 @@ class LineReader:
                 self._meet(tuple(sorted(called)))
                 break
         if finding.certain:
-            return ReadCall(written, start, stop, finding.hits[0].key)
+            count = next((n for at_code, n in self._written_counts.items() if start <= at_code < stop), 1)
+            return ReadCall(written, start, stop, finding.hits[0].key, layers=count)
         if finding.conflict:
             both = finding.conflict.by_code + finding.conflict.by_name
-            return ReadCall(written, start, stop, None, _keys(both), finding.conflict.message)
+            return ReadCall(written, start, stop, None, keys_of(both), finding.conflict.message)
         ranges = ", ".join(dict.fromkeys(hit.range_name for hit in finding.hits))
         problem = f"“{written}” is on the charts of {ranges}. Which one is meant?"
-        return ReadCall(written, start, stop, None, _keys(finding.hits), problem)
+        return ReadCall(written, start, stop, None, keys_of(finding.hits), problem)
 
     def _unread(self, piece: _Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
         """What looks like a colour in a piece but is none: to be settled, with what comes near."""
-        tokens = [t for t in TOKEN.finditer(self._line, piece.start, piece.end) if t.start() not in self._counted]
-        if any(counts_something(tokens, i) for i in range(len(tokens))):
+        tokens = [t for t in TOKEN.finditer(self._scan, piece.start, piece.end) if t.start() not in self._counted]
+        written = list(TOKEN.finditer(self._line, piece.start, piece.end))
+        if any(counts_something(written, i) for i in range(len(written))):
             return []
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
         if codes:
@@ -263,7 +272,8 @@ class LineReader:
         alike = self._catalogue.near(" ".join(words))
         near = tuple(e for e in alike if e.range_name in self._scope) or alike
         capitals = listed and all(word[:1].isupper() or word == "%" or word.isdecimal() for word in words)
-        suspicious = capitals or bool(near) or (bare_list and len(words) <= 2)
+        figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
+        suspicious = capitals or bool(near) or (bare_list and len(words) <= 2 and not figures)
         return [self._open_call(tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
 
     def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
@@ -276,7 +286,7 @@ class LineReader:
     def _open_call(self, start: int, end: int, near: tuple[Entry, ...]) -> ReadCall:
         written = self._line[start:end]
         problem = f"“{written}” is on no chart here" + ("; these come near." if near else ".")
-        return ReadCall(written, start, end, None, _keys(near), problem)
+        return ReadCall(written, start, end, None, keys_of(near), problem)
 
     def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
         """Every call with the pressure, layers and role that the words round it give."""
@@ -291,15 +301,21 @@ class LineReader:
                 group = [] if closed else group
                 closed = False
                 group.extend(range(len(calls), len(calls) + len(piece.calls)))
-                fresh = (replace(c, pressure=pressure, layers=layers, role=role) for c in piece.calls)
+                fresh = (replace(c, pressure=pressure, layers=max(layers, c.layers), role=role) for c in piece.calls)
                 calls.extend((piece, call) for call in fresh)
-            elif pressure or layers > 1:
+            if calls and PART_STRENGTH.search(words):
+                calls[-1] = (calls[-1][0], graded(calls[-1][1], words, self._catalogue))
+            if not piece.calls and (pressure or layers > 1):
                 closed = True
-                for i in group:
+                for i in group[-1:] if self._in_brackets(piece.start) else group:
                     owner, call = calls[i]
                     said = replace(call, pressure=call.pressure or pressure, layers=max(call.layers, layers))
                     calls[i] = (owner, said)
         return calls
+
+    def _in_brackets(self, at: int) -> bool:
+        """Whether brackets are open there: what stands in them belongs to the colour before them alone."""
+        return self._line.rfind("(", 0, at) > self._line.rfind(")", 0, at)
 
     def _words_outside(self, piece: _Piece) -> str:
         """The words of a piece that are not part of a colour."""
@@ -308,15 +324,30 @@ class LineReader:
         return " ".join(self._line[end:start] for end, start in zip(ends, starts, strict=True))
 
     def _ordered(self, calls: list[tuple[_Piece, ReadCall]]) -> list[ReadCall]:
-        """The calls in the order in which they go down: in “A over B”, B first."""
+        """The calls in the order in which they go down: in “A over B over C”, C first, then B; “A first” is first."""
         ordered: list[ReadCall] = []
+        chain = 0
         for piece, call in calls:
-            if piece.before == "over" and ordered and call.start == piece.calls[0].start:
-                ordered.insert(len(ordered) - 1, replace(call, role=call.role or Role.BELOW))
-            else:
-                ordered.append(call)
+            leads = call.start == piece.calls[0].start
+            if ordered and leads and piece.before in OVER:
+                ordered.insert(chain, replace(call, role=call.role or Role.BELOW))
+                continue
+            if ordered and leads and piece.before in UNDER:
+                ordered[-1] = replace(ordered[-1], role=ordered[-1].role or Role.BELOW)
+            chain = len(ordered)
+            if len(piece.calls) == 1 and FIRST.match(self._line[call.end : piece.end]):
+                chain = 0
+            ordered.insert(chain, call)
         return ordered
 
-
-def _keys(entries: Sequence[Entry]) -> tuple[int, ...]:
-    return tuple(dict.fromkeys(entry.key for entry in entries))
+    def _alternatives(self, pieces: list[_Piece]) -> list[_Piece]:
+        """“A or B” is one call, to be settled between the two."""
+        kept: list[_Piece] = []
+        for piece in pieces:
+            before = kept[-1] if kept else None
+            if before is None or piece.before not in OR or not (len(before.calls) == len(piece.calls) == 1):
+                kept.append(piece)
+                continue
+            both = either(self._line, before.calls[0], piece.calls[0])
+            kept[-1] = _Piece(before.start, piece.end, before.before, [both])
+        return kept

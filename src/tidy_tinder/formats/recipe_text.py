@@ -12,7 +12,8 @@ from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
-from tidy_tinder.formats.recipe_line import LineReader, ReadCall, ReadStep
+from tidy_tinder.formats.recipe_line import LineReader
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, LEADS, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 40_000
@@ -60,12 +61,15 @@ def _read_lines(lines: Sequence[str], catalogue: Catalogue, named: tuple[str, ..
             steps.append(ReadStep(StepKind.NOTE, area, line))
         elif not title and not steps and any(lines[number + 1 :]) and _is_title(line, catalogue):
             title = line.lstrip("# ").strip()
+            met.extend(_ranges_in(title, catalogue))
         else:
             alone = _stands_over_a_list(lines, number, catalogue)
-            reader = LineReader(line, area, scope, catalogue, alone)
+            reader = LineReader(line, area, scope, catalogue, alone, steps)
             step = reader.read()
             met.extend(reader.ranges)
-            area = step.area if step.kind == StepKind.HEADING else area
+            if step.kind == StepKind.HEADING:
+                area = step.area
+                met.extend(_ranges_in(area, catalogue))
             steps.append(step)
     return RecipeReading(title or "Untitled recipe", tuple(steps), tuple(dict.fromkeys(met)))
 
@@ -91,6 +95,22 @@ def _ranges_line(line: str, catalogue: Catalogue) -> tuple[str, ...]:
                 break
         else:
             return ()
+    return tuple(dict.fromkeys(named))
+
+
+def _ranges_in(words: str, catalogue: Catalogue) -> tuple[str, ...]:
+    """The ranges that a title or heading names among other words, with a capital as names have it."""
+    tokens = TOKEN.findall(words)
+    named: list[str] = []
+    at = 0
+    while at < len(tokens):
+        longest = min(len(tokens), at + catalogue.longest_range) if tokens[at][:1].isupper() else at
+        for end in range(longest, at, -1):
+            if ranges := catalogue.ranges_called(" ".join(tokens[at:end])):
+                named.extend(sorted(ranges))
+                at = end - 1
+                break
+        at += 1
     return tuple(dict.fromkeys(named))
 
 

@@ -10,11 +10,32 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, Sai
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
 BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+|[-*•–]\s+)", re.IGNORECASE)
-SEPARATOR = re.compile(r"\s*(?:→|⇒|->|=>|[,;+&/]|\bthen\b|\bover\b|\band\b|\bor\b|\.\s)\s*", re.IGNORECASE)
+_PART_WORDS = (
+    "then|over|under|and|or|plus|dann|danach|über|unter|und|oder|puis|ensuite|sur|sous|et|ou|luego|después|sobre|bajo|"
+    "daarna|dan|onder"
+)
+SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·]|\b(?:{_PART_WORDS})\b|\.\s)\s*", re.IGNORECASE)
+OVER = frozenset(("over", "über", "sur", "sobre"))
+UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
+OR = frozenset(("or", "oder", "ou"))
+FIRST = re.compile(r"^[\s,]*(?:goes |down |laid )*(?:first|zuerst|d'abord|primero|eerst)[\s,.]*$", re.IGNORECASE)
+_CODE = r"[A-Za-z]{0,2}\d{1,4}"
+SPAN = re.compile(
+    rf"(?<![\w-])(?P<first>{_CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{_CODE})(?![\w-])", re.IGNORECASE
+)
+"""A span of codes; with blanks round it a dash parts two colours."""
+REPEAT = re.compile(
+    r"\b(?:repeat|again|same(?: as)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|comme avant|"
+    r"repet\w*|igual que|herhaal\w*|zoals)\b(?:[^\d]{0,24}?(?:step|schritt|étape|paso|stap)\s?(?P<step>\d{1,3}))?",
+    re.IGNORECASE,
+)
+PART_STRENGTH = re.compile(r"\b(?:half|quarter|part|reduced)[- ]strength\b", re.IGNORECASE)
+HEAVIER = re.compile(r"\b(?:heavier|harder|kräftiger|plus fort|más fuerte|steviger)\b", re.IGNORECASE)
+LIGHTER = re.compile(r"\b(?:lighter|softer|leichter|plus léger|más suave|lichter)\b", re.IGNORECASE)
 LEADS = frozenset(
     (
         "pencils pencil colours colors colour all using used use with and in from the i unless noted "
-        "otherwise mostly some mainly only range ranges set brand a few"
+        "otherwise mostly some mainly only range ranges set brand a few hint touch bit little dab of w"
     ).split()
 )
 _HOW = re.compile(r"^(?:burnish|glaz|blend|lift|highlight)\w*$", re.IGNORECASE)
@@ -25,21 +46,47 @@ UNITS = frozenset(
     ).split()
 )
 _PRESSURES = {
-    Pressure.LIGHT: ["light", "lightly", "soft", "softly", "gently", "gentle", "faint", "faintly"],
-    Pressure.MEDIUM: ["medium", "moderate", "moderately", "middling"],
-    Pressure.HEAVY: ["heavy", "heavily", "hard", "firm", "firmly"],
+    Pressure.LIGHT: (
+        "light lightly soft softly gently gentle faint faintly leicht zart sanft léger légère légèrement doux suave "
+        "suavemente ligero ligera licht zacht"
+    ).split(),
+    Pressure.MEDIUM: "medium moderate moderately middling mittel moyen moyenne medio gemiddeld".split(),
+    Pressure.HEAVY: (
+        "heavy heavily hard firm firmly kräftig fest fort forte fortement fuerte firme stevig zwaar"
+    ).split(),
 }
 PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
-_COUNTS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "double": 2, "triple": 3}
+_COUNTS = {
+    "one": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "double": 2,
+    "triple": 3,
+    "zwei": 2,
+    "drei": 3,
+    "vier": 4,
+    "deux": 2,
+    "trois": 3,
+    "quatre": 4,
+    "dos": 2,
+    "tres": 3,
+    "cuatro": 4,
+    "twee": 2,
+    "drie": 3,
+}
 LAYERS = re.compile(
-    r"\b(?:(\d{1,2})|(one|two|three|four|five|six|double|triple))\s+(?:\w+\s+)?(?:layers?|coats?|pass(?:es)?)\b|\bx\s?(\d)\b|"
+    r"\b(?:(\d{1,2})|(" + "|".join(_COUNTS) + r"))\s+(?:\w+\s+)?"
+    r"(?:layers?|coats?|pass(?:es)?|schicht(?:en)?|lagen?|couches?|capas?|laag)\b|\bx\s?(\d)\b|"
     r"\b(\d)\s?x\b",
     re.IGNORECASE,
 )
 FINISHES = {
-    Finish.BURNISHED: re.compile(r"\bburnish\w*", re.IGNORECASE),
-    Finish.SOLVENT: re.compile(r"\bsolvent\b", re.IGNORECASE),
-    Finish.WET: re.compile(r"\b(?:wet|water|damp)\b", re.IGNORECASE),
+    Finish.BURNISHED: re.compile(r"\b(?:burnish|polier|lustr|bruñ|polijst)\w*", re.IGNORECASE),
+    Finish.SOLVENT: re.compile(r"\b(?:solvent|lösungsmittel|solvant|disolvente|oplosmiddel)\b", re.IGNORECASE),
+    Finish.WET: re.compile(r"\b(?:wet|water|damp|nass|wasser|mouillé\w*|húmed[oa]|agua|nat)\b", re.IGNORECASE),
 }
 ROLES = {
     Role.GLAZE: re.compile(r"\bglaz\w*", re.IGNORECASE),

@@ -21,6 +21,8 @@ _NEAR_ENOUGH = 0.8
 # The same for a single word among several: one wrong, missing or doubled letter in a word of four or more.
 _WORD_NEAR_ENOUGH = 0.75
 _SHORTEST_SLIP = 4
+# Letters of a name without its spaces that is looked for among slips: shorter ones are too like other words.
+_SHORTEST_JOINED, _LONGEST_JOINED = 6, 40
 # A code may be written with a space in it: so many letters may be a part of one.
 _CODE_PART = 2
 
@@ -118,9 +120,15 @@ class Catalogue:
             self._by_name[name].append(entry)
             self._by_words[tuple(sorted(name.split()))].append(entry)
             maker, line = fold(entry.maker), fold(entry.range_name)
-            for called in (line, f"{maker} {line}".strip(), maker):
-                if called:
-                    self._ranges[called].add(entry.range_name)
+            for called_so in (line, f"{maker} {line}".strip(), maker):
+                if called_so:
+                    self._ranges[called_so].add(entry.range_name)
+        self._joined: dict[str, list[Entry]] = defaultdict(list)
+        for name, called in self._by_name.items():
+            joined = name.replace(" ", "")
+            if len(joined) >= _SHORTEST_JOINED:
+                for key in {joined, *_one_left_out(joined)}:
+                    self._joined[key].extend(called)
         self._vocabulary = sorted({word for name in self._by_name for word in name.split()})
         codes = {word for entry in self.entries for word in fold(entry.code).split()}
         self._known = {*self._vocabulary, *codes, *(word for called in self._ranges for word in called.split())}
@@ -197,6 +205,16 @@ class Catalogue:
         names = difflib.get_close_matches(fold(text), self._by_name, n=limit, cutoff=_NEAR_ENOUGH)
         return tuple(entry for name in names for entry in self._by_name[name])
 
+    def slips_of(self, words: str) -> tuple[Entry, ...]:
+        """Colours whose name is these words but for one letter that is wrong, missing, doubled or turned round, with or
+        without the spaces between them; short names have none. It takes no longer the more colours there are.
+        """
+        joined = fold(words).replace(" ", "")
+        if not _SHORTEST_JOINED <= len(joined) <= _LONGEST_JOINED:
+            return ()
+        found = {e.key: e for key in (joined, *_one_left_out(joined)) for e in self._joined.get(key, ())}
+        return tuple(found.values())
+
     def _near_by_word(self, words: list[str]) -> list[Entry]:
         """Colours that hold, for every word and in any order, that word or one near in spelling."""
         meant = [self._words_near(word) for word in words]
@@ -266,6 +284,11 @@ class Catalogue:
         words, there = folded.split(), {e.key for e in begins}
         holds = [e for _, _, label, e in self._folded if e.key not in there and all(w in label for w in words)]
         return tuple(begins + holds)
+
+
+def _one_left_out(word: str) -> set[str]:
+    """The word without one of its letters, for each of them: two words that share one are a slip or two apart."""
+    return {word[:i] + word[i + 1 :] for i in range(len(word))}
 
 
 def _inside(entries: Iterable[Entry], scope: frozenset[str]) -> tuple[Entry, ...]:

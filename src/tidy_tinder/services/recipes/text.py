@@ -8,7 +8,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Entry
-from tidy_tinder.formats.recipe_line import ReadCall
+from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT, RecipeReading, read_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand

@@ -1,0 +1,76 @@
+"""What may name a colour and was not read as one: it is asked what is meant, so that no colour is lost in silence."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
+from dataclasses import replace
+
+from tidy_tinder.core.names.finding import Catalogue, Entry
+from tidy_tinder.core.names.grades import grade_family
+from tidy_tinder.formats.recipe_reading import ReadCall
+from tidy_tinder.formats.recipe_words import PART_STRENGTH, TOKEN
+
+# Words of a name that is looked for among words that were not read.
+_LONGEST_SUSPECT = 3
+
+
+def suspected(
+    line: str, scanned: str, part: tuple[int, int], taken: AbstractSet[int], scope: Sequence[str], catalogue: Catalogue
+) -> list[ReadCall]:
+    """Words of a part of a line that may name a colour, as calls to settle.
+
+    scanned: the line with what is no colour masked; taken: places that were read already; scope: ranges that are spoken
+    of, whose colours are meant before others.
+    """
+    runs: list[list[re.Match[str]]] = [[]]
+    for token in TOKEN.finditer(scanned, *part):
+        if token.start() in taken:
+            runs.append([])
+        else:
+            runs[-1].append(token)
+    return [call for run in runs for call in _among(line, run, scope, catalogue)]
+
+
+def _among(
+    line: str, tokens: Sequence[re.Match[str]], scope: Sequence[str], catalogue: Catalogue
+) -> Iterator[ReadCall]:
+    at = 0
+    while at < len(tokens):
+        for end in range(min(at + _LONGEST_SUSPECT, len(tokens)), at, -1):
+            meant = catalogue.slips_of(" ".join(token.group() for token in tokens[at:end]))
+            if meant:
+                start, stop = tokens[at].start(), tokens[end - 1].end()
+                inside = tuple(entry for entry in meant if entry.range_name in scope) or meant
+                problem = f"“{line[start:stop]}” may name a colour. Say which, or that it is none."
+                yield ReadCall(line[start:stop], start, stop, None, keys_of(inside), problem)
+                at = end - 1
+                break
+        at += 1
+
+
+def graded(call: ReadCall, words: str, catalogue: Catalogue) -> ReadCall:
+    """A call beside “half strength”: a paler grade, or a lighter hand? Where its colour has grades, it is asked."""
+    if call.key is None or not PART_STRENGTH.search(words):
+        return call
+    entry = next(entry for entry in catalogue.entries if entry.key == call.key)
+    family = grade_family(entry, catalogue.chart_of(entry.range_name))
+    if not family:
+        return call
+    problem = f"“{call.as_written}” at part strength may be a paler grade. Which one is meant?"
+    return replace(call, key=None, candidates=keys_of(family), problem=problem)
+
+
+def either(line: str, one: ReadCall, other: ReadCall) -> ReadCall:
+    """“A or B” as one call, to be settled between the two."""
+    meant = tuple(key for call in (one, other) for key in (call.candidates if call.key is None else (call.key,)))
+    written = line[one.start : other.end]
+    problem = f"“{written}” leaves the choice. Which of them is it here?"
+    layers = max(one.layers, other.layers)
+    return ReadCall(written, one.start, other.end, None, tuple(dict.fromkeys(meant)), problem, layers=layers)
+
+
+def keys_of(entries: Sequence[Entry]) -> tuple[int, ...]:
+    """The colours that entries are, each once."""
+    return tuple(dict.fromkeys(entry.key for entry in entries))

@@ -1,0 +1,99 @@
+"""Figures in a line of a recipe that are no codes, counts that are glued to codes, and lists of names with their codes.
+
+What is found is masked: a sign that is part of no word takes its place, and everything else stays where it stood.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from tidy_tinder.core.names.finding import Catalogue
+from tidy_tinder.core.vocabulary import MOST_LAYERS
+
+_UNIT = (
+    "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds?|days?|weeks?|months?|years?|"
+    "sheets?|pencils?|colou?rs?|euros?|pounds?|dollars?|eur|gbp|usd|stunden?|minuten?|tage?|heures?|jours?|horas?|"
+    "minutos?|días?|uur|dagen|bl(?:a|ä)tter|feuilles?|hojas?|vellen"
+)
+_FIGURE = r"\d+(?:[.,]\d+)?"
+NO_CODES = re.compile(
+    "|".join(
+        (
+            r"(?:https?://|www\.)\S+",
+            r"\b\d{4}-\d{2}-\d{2}\b|\b\d{1,2}\.\d{1,2}\.(?:\d{4}|\d{2})\b|\b\d{1,2}/\d{1,2}/(?:19|20)\d{2}\b",
+            r"\b\d{1,4}:\d{1,4}\b",  # a time of day, or a ratio
+            rf"[£$€]\s?{_FIGURE}|\b{_FIGURE}\s?[£$€]",
+            r"\b(?:pp?\.|pages?|seiten?|página|pagina|blz\.?)\s?\d+(?:\s?[-–]\s?\d+)?",
+            rf"\b{_FIGURE}(?:\s?[x×]\s?{_FIGURE})?\s?(?:{_UNIT})\b",
+            r"\b(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)\s?\d+(?:\s?(?:-|–|to|and|und)\s?\d+)?",
+            r"\b\d{1,2},\d\b",  # a decimal comma
+        )
+    ),
+    re.IGNORECASE,
+)
+# What stands before a number and says that it is one: “no. 119”, “#119”.
+_NUMBER_SIGN = re.compile(
+    r"(?:\b(?:no|nos|nr|num|nummer|número|numéro)\b\.?|n[°º]|№|#)\s?(?=[A-Za-z]{0,2}\d)", re.IGNORECASE
+)
+# What stands between a name and its grade: “Lantern at 50 %”.
+_AT_GRADE = re.compile(r"(?:\b(?:at|bei|à|al|op)\s|@\s?)(?=\d{1,3}\s?%)", re.IGNORECASE)
+_TIMES = r"\s?[x×*]\s?"
+_CODE = r"[A-Za-z]{0,2}\d{1,4}"
+_CODE_TIMES = re.compile(rf"(?<![\w.])(?P<code>{_CODE}){_TIMES}(?P<count>\d{{1,2}})(?!\w)", re.IGNORECASE)
+_TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{_CODE})(?!\w)", re.IGNORECASE)
+# Neither a blank, which would belong to the separator beside it, nor a letter.
+_MASK = "\x00"
+_NAMES_AND_CODES = re.compile(r"(?P<names>[^()/]+(?:/[^()/]+)+)\((?P<codes>[^()]+)\)")
+
+
+@dataclass(frozen=True)
+class Masked:
+    """A line with its figures masked. counts: by where a code begins, how many layers are written to it."""
+
+    line: str
+    counts: dict[int, int]
+
+
+def mask_figures(line: str, catalogue: Catalogue) -> Masked:
+    """Mask what is no code in a line, keeping the place of everything else."""
+    chars = list(line)
+    counts: dict[int, int] = {}
+    for found in NO_CODES.finditer(line):
+        _blank(chars, *found.span())
+    for sign in (_NUMBER_SIGN, _AT_GRADE):
+        for found in sign.finditer("".join(chars)):
+            _blank(chars, *found.span())
+    for pattern in (_CODE_TIMES, _TIMES_CODE):
+        for found in pattern.finditer("".join(chars)):
+            if catalogue.has_code(found["code"]):
+                counts[found.start("code")] = min(max(int(found["count"]), 1), MOST_LAYERS)
+                _blank(chars, found.start(), found.start("code"))
+                _blank(chars, found.end("code"), found.end())
+    for start, end in _codes_of_names("".join(chars), catalogue):
+        _blank(chars, start, end)
+    return Masked("".join(chars), counts)
+
+
+def _codes_of_names(line: str, catalogue: Catalogue) -> Iterator[tuple[int, int]]:
+    """Brackets that hold the codes of the names before them, one for each: “A/B/C (159/160/161)”."""
+    for found in _NAMES_AND_CODES.finditer(line) if "(" in line else ():
+        names, codes = found["names"].split("/"), re.split(r"\s*[/,]\s*", found["codes"].strip())
+        # Before the first name may stand other words.
+        first = names[0].split()
+        starts = [" ".join(first[at:]) for at in range(len(first))]
+        if len(names) != len(codes):
+            continue
+        if any(_belong(name, codes[0], catalogue) for name in starts) and all(
+            _belong(name.strip(), code, catalogue) for name, code in zip(names[1:], codes[1:], strict=True)
+        ):
+            yield found.start("codes") - 1, found.end()
+
+
+def _belong(name: str, code: str, catalogue: Catalogue) -> bool:
+    return bool(catalogue.resolve(f"{code} {name}").hits)
+
+
+def _blank(chars: list[str], start: int, end: int) -> None:
+    chars[start:end] = _MASK * (end - start)

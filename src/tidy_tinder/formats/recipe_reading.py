@@ -1,0 +1,39 @@
+"""What a line of a recipe is read as: a heading, a note or a step, with the calls of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tidy_tinder.core.vocabulary import Finish, SaidPressure, SaidRole, StepKind
+
+
+@dataclass(frozen=True)
+class ReadCall:
+    """One colour that a step asks for.
+
+    as_written: its words in the text; start, end: where they stand in the step's text. key: the colour, or
+    None where it is to be settled among `candidates`; problem says why.
+    """
+
+    as_written: str
+    start: int
+    end: int
+    key: int | None
+    candidates: tuple[int, ...] = ()
+    problem: str = ""
+    pressure: SaidPressure = ""
+    layers: int = 1
+    role: SaidRole = ""
+
+
+@dataclass(frozen=True)
+class ReadStep:
+    """One line: a heading, a note or a step; text is the line without its number or bullet."""
+
+    kind: StepKind
+    area: str
+    text: str
+    calls: tuple[ReadCall, ...] = ()
+    pressure: SaidPressure = ""
+    layers: int = 1
+    finish: Finish = Finish.DRY

@@ -1,0 +1,38 @@
+"""Lines that point at an earlier step: “repeat step 2”, “same as above”, “as before but heavier”."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_words import HEAVIER, LIGHTER, REPEAT, pressure_in
+
+
+def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
+    """The calls of the step of the past that a line points at, as it lays them; none where it points at none."""
+    found = REPEAT.search(line)
+    if found is None:
+        return []
+    steps = [step for step in past if step.kind == StepKind.STEP]
+    if found["step"]:
+        at = int(found["step"]) - 1
+        meant = steps[at] if 0 <= at < len(steps) else None
+    else:
+        meant = next((step for step in reversed(steps) if step.calls), None)
+    start, stop = found.span()
+    return [
+        replace(call, as_written=line[start:stop], start=start, end=stop, pressure=_pressed(line, call.pressure))
+        for call in (meant.calls if meant is not None else ())
+    ]
+
+
+def _pressed(line: str, before: SaidPressure) -> SaidPressure:
+    """The pressure of a repeated call: what the line says, or one step from what it was."""
+    said = pressure_in(line)
+    if said:
+        return said
+    step = bool(HEAVIER.search(line)) - bool(LIGHTER.search(line))
+    at = MARK_PRESSURES.index(before) if before in MARK_PRESSURES else 1
+    return MARK_PRESSURES[min(max(at + step, 0), len(MARK_PRESSURES) - 1)] if step else before
