@@ -41,6 +41,8 @@ from tidy_tinder.formats.recipe_words import (
 
 # Characters beside a separator among which the three words before or after it stand.
 _BESIDE = 100
+# Words with figures in one colour: its code and its grade.
+_MOST_FIGURES = 2
 # Colours that a span of codes opens at most; more is a list of pages, or a slip.
 _LONGEST_SPAN = 40
 
@@ -173,8 +175,11 @@ class LineReader:
         leads = next((i for i, t in enumerate(tokens) if not is_lead(t.group())), len(tokens))
         tail = next((i for i in range(len(tokens), 0, -1) if not is_qualifier(tokens[i - 1].group())), 0)
         known = self._known_until(tokens)
+        folded = [fold(t.group()).split() for t in tokens]
         while at < len(tokens):
-            for end in range(min(known[at], at + self._catalogue.longest_name + 4), at, -1):
+            for end in range(self._longest_mention(tokens, at, known[at]), at, -1):
+                if not self._catalogue.could_mean([word for words in folded[at:end] for word in words]):
+                    continue
                 call = self._mention(tokens, at, end, alone=at <= leads and end >= tail)
                 if call is not None:
                     calls.append(call)
@@ -195,6 +200,17 @@ class LineReader:
             if high - low < _LONGEST_SPAN:
                 start, stop = found.span()
                 yield from (ReadCall(self._line[start:stop], start, stop, key) for key in chart[low : high + 1])
+
+    def _longest_mention(self, tokens: Sequence[re.Match[str]], at: int, until: int) -> int:
+        """Where the longest run of words from one on ends that may be one colour: with a code and a grade it holds two
+        words with figures, and a letter of its code apart.
+        """
+        figures, end = 0, at
+        for end in range(at, min(until, at + self._catalogue.longest_name + 4)):
+            figures += any(c.isdigit() for c in tokens[end].group())
+            if figures > _MOST_FIGURES:
+                return end
+        return end + 1
 
     def _known_until(self, tokens: Sequence[re.Match[str]]) -> list[int]:
         """For each word, the first one from it on that is part of no colour here."""

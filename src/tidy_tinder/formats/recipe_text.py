@@ -16,7 +16,7 @@ from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, LEADS, SEPARATOR, TOKEN
 
-LONGEST_TEXT = 40_000
+LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
 """Characters of a text, and of a line of it: more is no step of a recipe."""
 

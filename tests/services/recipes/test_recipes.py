@@ -193,7 +193,7 @@ def test_a_preview_keeps_nothing(demo: Collection) -> None:
     [
         ("", "no text yet"),
         ("  \n ", "no text yet"),
-        ("x\n" * 20_001, "has 40002 characters; a recipe has at most 40000"),
+        ("x\n" * 8_001, "has 16002 characters; a recipe has at most 16000"),
         ("A leaf\n" + "x" * 2_001, "Line 2 has 2001 characters; a step has at most 2000"),
     ],
 )

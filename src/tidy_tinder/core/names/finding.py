@@ -14,6 +14,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 
 # Share of letters in common (difflib's ratio) above which one name may be a slip of another: one wrong
 # letter in a word of five still reaches it.
@@ -23,6 +24,8 @@ _WORD_NEAR_ENOUGH = 0.75
 _SHORTEST_SLIP = 4
 # Letters of a name without its spaces that is looked for among slips: shorter ones are too like other words.
 _SHORTEST_JOINED, _LONGEST_JOINED = 6, 40
+# Answers that are kept.
+_MOST_RESOLVED = 20_000
 # A code may be written with a space in it: so many letters may be a part of one.
 _CODE_PART = 2
 
@@ -83,6 +86,7 @@ class Finding:
         return len(self.hits) == 1 and self.match in (Match.EXACT, Match.REORDERED) and self.conflict is None
 
 
+@lru_cache(maxsize=16_384)
 def fold(text: str) -> str:
     """Case, accents, hyphens, apostrophes and doubled spaces taken away: “Crème-Jug” → “creme jug”."""
     if not text.isascii():
@@ -132,7 +136,11 @@ class Catalogue:
         self._vocabulary = sorted({word for name in self._by_name for word in name.split()})
         codes = {word for entry in self.entries for word in fold(entry.code).split()}
         self._known = {*self._vocabulary, *codes, *(word for called in self._ranges for word in called.split())}
+        self._range_words = {word for called in self._ranges for word in called.split()}
         self._folded = [(fold(e.name), fold_code(e.code), fold(e.label), e) for e in self.entries]
+        # A text asks for the same words again and again, and is read twice.
+        self._resolved: dict[tuple[str, frozenset[str]], Finding] = {}
+        self._near: dict[tuple[str, int], tuple[Entry, ...]] = {}
         self.longest_name = max((len(name.split()) for name in self._by_name), default=0)
         self.longest_range = max((len(called.split()) for called in self._ranges), default=0)
 
@@ -143,6 +151,12 @@ class Catalogue:
     def knows(self, word: str) -> bool:
         """Whether a word can be part of what means a colour: of a name, of a code, or of what a range is called."""
         return all(w in self._known or len(w) <= _CODE_PART or not w.isalpha() for w in fold(word).split())
+
+    def could_mean(self, words: Sequence[str]) -> bool:
+        """Whether folded words can mean a colour at all; asked before they are resolved, because most do not."""
+        if tuple(sorted(words)) in self._by_words:
+            return True
+        return any(len(w) <= _CODE_PART or w in self._range_words or not w.isalpha() for w in words)
 
     def ranges_called(self, text: str) -> frozenset[str]:
         """The ranges that a text names as a whole: by range, by maker, or by both; else none."""
@@ -163,6 +177,15 @@ class Catalogue:
         the top). A range named in the text itself goes before it; where nothing is found within, the
         whole catalogue is asked.
         """
+        scope = frozenset(within or ())
+        kept = self._resolved.get((text, scope))
+        if kept is None:
+            if len(self._resolved) >= _MOST_RESOLVED:
+                self._resolved.clear()
+            kept = self._resolved[text, scope] = self._resolve(text, scope)
+        return kept
+
+    def _resolve(self, text: str, within: frozenset[str]) -> Finding:
         words = fold(text).split()
         if not words:
             return Finding(text, (), Match.NONE)
@@ -170,7 +193,7 @@ class Catalogue:
         named, rest = self._take_range(words)
         if whole and not named:
             return self._narrowed(Finding(text, *whole), within)
-        scope = named or frozenset(within or ())
+        scope = named or within
         finding = self._resolve_words(text, rest or words, scope)
         if finding.hits or finding.conflict or not scope:
             return finding
@@ -202,8 +225,13 @@ class Catalogue:
 
     def near(self, text: str, limit: int = 4) -> tuple[Entry, ...]:
         """Colours whose name differs from `text` by a slip or two, the likeliest first."""
-        names = difflib.get_close_matches(fold(text), self._by_name, n=limit, cutoff=_NEAR_ENOUGH)
-        return tuple(entry for name in names for entry in self._by_name[name])
+        asked = (fold(text), limit)
+        if asked not in self._near:
+            if len(self._near) >= _MOST_RESOLVED:
+                self._near.clear()
+            names = difflib.get_close_matches(asked[0], self._by_name, n=limit, cutoff=_NEAR_ENOUGH)
+            self._near[asked] = tuple(entry for name in names for entry in self._by_name[name])
+        return self._near[asked]
 
     def slips_of(self, words: str) -> tuple[Entry, ...]:
         """Colours whose name is these words but for one letter that is wrong, missing, doubled or turned round, with or

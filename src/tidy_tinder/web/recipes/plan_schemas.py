@@ -13,7 +13,7 @@ from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, PatchOut
 from tidy_tinder.web.shared.offers import CoatIn, CoatOut
 from tidy_tinder.web.shared.paths import ColourQuery
 
-# Calls of a recipe that a plan can hold; a recipe of 40,000 characters has no more.
+# Calls of a recipe that a plan can hold; more than a text can name.
 _MOST_CALLS = 10_000
 
 

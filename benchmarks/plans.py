@@ -1,0 +1,170 @@
+"""Plans of whole recipes: how near, how soon and how surely, beside answering call by call, and in the hidden truth."""
+
+from __future__ import annotations
+
+import tempfile
+import time
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from sqlalchemy import select
+
+from benchmarks.page import Row
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.planning.certificate import Surety
+from tidy_tinder.core.planning.plan import Plan, PlannedPassage, Step, work_out
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Effect
+from tidy_tinder.demo.loader import load_demo
+from tidy_tinder.devices.truth.world import demo_world
+from tidy_tinder.services.background.runtime import Collection, mixed_pairs, open_collection
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.recipes.asking import Asker, Asking, by_itself
+from tidy_tinder.services.recipes.text import save_recipe
+from tidy_tinder.services.standins.layered import NO_WISH
+from tidy_tinder.services.tidy.ownership import mark_owned
+from tidy_tinder.storage.models import Paper
+
+PAPERS = ("Vellum board", "Buff sanded card", "Black paper")
+CALLS, MANY = (8, 16, 30), 300
+# Calls of an area: a passage of two to five, as the demo's recipes have.
+AREA = (2, 6)
+WORDS = ("", ", light", ", medium", ", heavy", ", two layers")
+
+
+@dataclass(frozen=True)
+class Worked:
+    """One plan: how many open calls, its passages, the first answer call by call, seconds to what was found and to the
+    proof, and what the hidden truth says of planned and call by call, ΔE00 summed over passages (None on other papers).
+    """
+
+    calls: int
+    plan: Plan
+    first: Plan
+    found_after: float
+    proven_after: float
+    truth: tuple[float, float] | None
+    limit: int
+
+
+def rows() -> Sequence[Row]:
+    """(what, figure, aim) for each."""
+    made: list[Row] = []
+    with tempfile.TemporaryDirectory() as folder:
+        collection = open_collection(Path(folder) / "demo.sqlite")
+        load_demo(collection, drawings=False)
+        collection.fit_once()
+        recipes = {calls: list(_recipes(collection, calls, 3)) for calls in CALLS}
+        made.extend(_figures(collection, recipes, "163 pencils"))
+        _own_more(collection)
+        recipes = {calls: list(_recipes(collection, calls, 1)) for calls in CALLS}
+        made.extend(_figures(collection, recipes, f"{MANY} pencils"))
+        collection.close()
+    return made
+
+
+def _recipes(collection: Collection, calls: int, count: int) -> Iterator[int]:
+    """Recipes whose calls ask for pencils that are not owned, two to five to an area."""
+    with collection() as session:
+        scene = Scene.on(session, 1)
+        unowned = [c for i, c in scene.colours.items() if i not in scene.at_hand and c.effect == Effect.ORDINARY]
+    for number in range(count):
+        rng = np.random.default_rng(1000 * calls + number)
+        lines, left, area = [f"Recipe {number} of {calls}"], calls, 0
+        while left:
+            size = min(int(rng.integers(*AREA)), left)
+            left, area = left - size, area + 1
+            lines.append(f"Area {'abcdefghijklmnop'[area]}:")
+            for _ in range(size):
+                colour = unowned[int(rng.integers(len(unowned)))]
+                lines.append(f"- {colour.range_name} {colour.code}{WORDS[int(rng.integers(len(WORDS)))]}")
+        yield save_recipe(collection, "\n".join(lines))[0]
+
+
+def _own_more(collection: Collection) -> None:
+    with collection() as session:
+        scene = Scene.on(session, 1)
+        others = [i for i, c in scene.colours.items() if i not in scene.at_hand and c.effect == Effect.ORDINARY]
+        count = MANY - len(scene.at_hand)
+    mark_owned(collection, [int(i) for i in np.random.default_rng(5).permutation(others)[:count]], True)
+
+
+def _figures(collection: Collection, recipes: dict[int, list[int]], whose: str) -> Iterator[Row]:
+    """The figures of one collection, by the number of calls."""
+    for calls, ids in recipes.items():
+        done = list(_worked(collection, ids))
+        ratio = [w.plan.cost.total / w.plan.call_by_call.total for w in done]
+        nearer = [sum(p.expected for p in w.plan.passages) / sum(p.expected for p in w.first.passages) for w in done]
+        proven = [w.plan.certificate.standing is Surety.PROVEN for w in done]
+        what = f"{calls} open calls, {whose}, {len(done)} plans (three papers, three meanings of closest)"
+        yield (f"{what}: expected ΔE of the finished passages beside call by call, median (worst); all that is weighed",
+               f"{np.median(nearer):.2f} ({max(nearer):.2f}); {np.median(ratio):.2f}", "≤ .85 at 16 and 30")  # fmt: skip
+        yield (f"{what}: seconds to the plan, median / most; to its proof",
+               f"{np.median([w.found_after for w in done]):.1f} / {max(w.found_after for w in done):.1f}; "
+               f"{np.median([w.proven_after for w in done]):.1f} / {max(w.proven_after for w in done):.1f}",
+               "≤ 2 at 16, ≤ 5 at 30")  # fmt: skip
+        yield (f"{what}: proven; passages over the paper's limit of layers, planned; call by call",
+               f"{np.mean(proven):.0%}; {sum(_over(w, w.plan) for w in done)}; {sum(_over(w, w.first) for w in done)} of "
+               f"{sum(len(w.plan.passages) for w in done)}", "≥ 95 %; 0")  # fmt: skip
+        true = [w for w in done if w.truth is not None]
+        better = np.mean([w.truth[0] < w.truth[1] for w in true if w.truth])
+        said = [sum(p.expected for p in w.plan.passages) / len(w.plan.passages) for w in true]
+        seen = [w.truth[0] / len(w.plan.passages) for w in true if w.truth]
+        yield (f"{what}: in the hidden truth, plans nearer than call by call; ΔE of a passage, said and true (median)",
+               f"{better:.0%}; {np.median(said):.1f} and {np.median(seen):.1f}", "")  # fmt: skip
+
+
+def _over(worked: Worked, plan: Plan) -> int:
+    """Passages that have more layers than the paper takes, though they could do with fewer."""
+    over = 0
+    for each in plan.passages:
+        least = sum(min(way.passes for way in call.ways) for call in each.passage.calls)
+        over += sum(way.passes for way in each.ways) > max(worked.limit, least)
+    return over
+
+
+def _worked(collection: Collection, ids: Sequence[int]) -> Iterator[Worked]:
+    with collection() as session:
+        for paper in session.scalars(select(Paper).where(Paper.name.in_(PAPERS))).all():
+            scene = Scene.on(session, paper.id)
+            assert scene.known is not None
+            table = mixed_pairs(session, scene.known, scene.fit, paper.id, None).table
+            for closest in Closest:
+                for recipe in ids:
+                    asking = Asker(scene, scene.known, table, closest, NO_WISH, {}, {}).ask(recipe)
+                    yield _one(scene, asking, closest)
+
+
+def _one(scene: Scene, asking: Asking, closest: Closest) -> Worked:
+    begun = time.perf_counter()
+    plans: list[tuple[float, Plan]] = []
+    for one in work_out(asking.question, lambda passage: by_itself(passage, closest)):
+        if not isinstance(one, Step):
+            plans.append((time.perf_counter() - begun, one))
+    (_, first), (found_after, _), (proven_after, last) = plans
+    truth = None
+    if closest is Closest.OVERALL:
+        truth = (_true_difference(scene, last.passages), _true_difference(scene, first.passages))
+    calls = sum(not call.settled for p in asking.question.passages for call in p.calls)
+    return Worked(calls, last, first, found_after, proven_after, truth, scene.paper.most_layers)
+
+
+def _true_difference(scene: Scene, passages: Sequence[PlannedPassage]) -> float:
+    """ΔE00 of the finished passages in the hidden truth, as asked and as planned, summed."""
+    total = 0.0
+    for each in passages:
+        asked = _true_lab(scene, [call.asked for call in each.passage.calls], each.passage.solvent)
+        laid = _true_lab(scene, [one for way in each.ways for one in way.layers], each.passage.solvent)
+        total += float(delta_e_2000(asked, laid))
+    return total
+
+
+def _true_lab(scene: Scene, layers: Sequence[Layer[int]], solvent: bool) -> Lab:
+    names = {i: f"{c.range_name} {c.code}" for i, c in scene.colours.items()}
+    passes = tuple((names[one.pencil], str(one.pressure)) for one in layers for _ in range(one.layers))
+    return reflectance_to_lab(demo_world().reflectance(scene.paper.name, passes, solvent=solvent))
