@@ -2466,6 +2466,17 @@ export interface components {
             title: string;
         };
         /**
+         * CalledOut
+         * @description A colour that a recipe calls for, with its mark.
+         */
+        CalledOut: {
+            /** At Hand */
+            at_hand: boolean;
+            colour: components["schemas"]["ColourOut"];
+            mark: components["schemas"]["MarkOut"];
+            owning: components["schemas"]["Owning"];
+        };
+        /**
          * CardOut
          * @description A recipe in the list.
          */
@@ -2491,7 +2502,7 @@ export interface components {
          */
         CardsOut: {
             /** Recipes */
-            recipes: components["schemas"]["CardOut"][];
+            recipes: components["schemas"]["ListedRecipeOut"][];
         };
         /**
          * CatalogueForm
@@ -3454,6 +3465,30 @@ export interface components {
             count: number;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ListedRecipeOut
+         * @description A recipe in the list, with its drawing and the colours that it calls for, light to dark.
+         */
+        ListedRecipeOut: {
+            /** Called */
+            called: components["schemas"]["CalledOut"][];
+            /** Calls */
+            calls: number;
+            /** Drawing */
+            drawing: string;
+            /** Id */
+            id: number;
+            /** Open */
+            open: number;
+            /** Owned */
+            owned: number;
+            /** Stand Ins */
+            stand_ins: number;
+            /** Title */
+            title: string;
+            /** Unsettled */
+            unsettled: number;
         };
         /**
          * LockChoiceIn

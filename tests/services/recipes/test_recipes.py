@@ -253,3 +253,13 @@ def test_a_removed_recipe_comes_back_with_what_was_chosen_on_each_paper(demo: Co
         assert session.scalars(select(Choice).where(Choice.recipe_id == 1)).all() == []
     undo(demo, removed.change_id)
     assert [calls(demo, 1, paper) for paper in (VELLUM, BUFF, PRINT)] == before
+
+
+def test_the_list_shows_what_a_recipe_calls_for_from_light_to_dark(demo: Collection) -> None:
+    first = recipe_cards(demo, VELLUM)[0]
+    codes = [one.colour.code for one in first.called]
+    assert len(codes) == len(set(codes))
+    assert {"119", "126", "M39"} <= set(codes)
+    # Milk glass before fly cap before cherry stone.
+    assert codes.index("M39") < codes.index("119") < codes.index("126")
+    assert {one.colour.code for one in first.called if not one.at_hand} == {"126", "M12", "188"}

@@ -4,7 +4,8 @@ import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { useSetting } from "../../shared/queries/collection";
 import { standing } from "./standing";
-import { useRecipes } from "./queries";
+import { Mark } from "../../shared/ui/Mark";
+import { useRecipes, type Called } from "./queries";
 import classes from "./list.module.css";
 import { useKeys } from "../../shared/keys";
 import { amongLinks } from "../../shared/listKeys";
@@ -27,7 +28,7 @@ function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
     <div className={classes.page}>
       <header className={classes.head}>
         <h1>Recipes</h1>
-        <span>on {paperName}</span>
+        <span>on {paperName}, light to dark; what stands lower is not at hand</span>
         <Link className="button" data-strong to="/recipes/new">
           Paste a recipe <kbd>n</kbd>
         </Link>
@@ -38,11 +39,27 @@ function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
             <Link to={`/recipes/${recipe.id}`} className={classes.card} data-main={i === 0 || undefined}>
               <strong>{recipe.title}</strong>
               <span>{standing(recipe)}</span>
+              <Marks called={recipe.called} />
+              {recipe.drawing !== "" && <span className={classes.drawing}>for {recipe.drawing}</span>}
             </Link>
           </li>
         ))}
       </ul>
     </div>
+  );
+}
+
+/** What a recipe calls for, light to dark; what is not at hand stands lower. */
+function Marks({ called }: { called: readonly Called[] }) {
+  const missing = called.filter((one) => !one.at_hand).map(({ colour }) => colour.code);
+  return (
+    <span className={classes.marks} role="img" aria-label={`Calls for ${called.length} colours${missing.length > 0 ? `; not at hand: ${missing.join(", ")}` : ""}`}>
+      {called.map(({ colour, mark, at_hand: here }) => (
+        <span key={colour.id} className={classes.mark} data-missing={!here || undefined} title={`${colour.range} ${colour.code} ${colour.name}`}>
+          <Mark mark={mark} seed={colour.id} height={22} />
+        </span>
+      ))}
+    </span>
   );
 }
 

@@ -4,6 +4,7 @@ import { useChanged } from "../../shared/queries/collection";
 import { CLOSEST, oneOf, ROLES, type Closest } from "../../shared/vocabulary";
 
 export type Card = Schemas["CardOut"];
+export type Called = Schemas["CalledOut"];
 export type Recipe = Schemas["RecipeOut"];
 export type Step = Schemas["StepOut"];
 export type Call = Schemas["CallOut"];

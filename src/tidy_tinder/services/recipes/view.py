@@ -13,6 +13,7 @@ from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, SaidRole, StepKind
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.collection.cards import cards_on
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.marks import Mark
 from tidy_tinder.services.collection.passage import DEFAULT_PRESSURE
@@ -21,7 +22,7 @@ from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.standins.in_passage import chosen_layers
 from tidy_tinder.services.standins.layered import LayeredOffer
 from tidy_tinder.services.standins.mark_beside_mark import RankedOffer, rank_for_colour
-from tidy_tinder.storage.models import CallState, Choice, Exclusion, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models import CallState, Choice, Drawing, Exclusion, Recipe, RecipeCall, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow
 
 
@@ -46,6 +47,26 @@ class RecipeCard:
     stand_ins: int
     open: int
     unsettled: int
+
+
+@dataclass(frozen=True)
+class Called:
+    """A colour that a recipe calls for, with its mark on the paper at hand; at_hand: whether it can be drawn with."""
+
+    colour: ColourRow
+    mark: Mark
+    owning: Owning
+    at_hand: bool
+
+
+@dataclass(frozen=True)
+class ListedRecipe(RecipeCard):
+    """A recipe in the list. drawing: the name of the drawing that it belongs to, "" for none; called: the colours that
+    it calls for, each once, in order of value from light to dark.
+    """
+
+    drawing: str
+    called: tuple[Called, ...]
 
 
 @dataclass(frozen=True)
@@ -105,20 +126,38 @@ class RecipeView:
     card: RecipeCard
 
 
-def recipe_cards(collection: Collection, paper_id: int) -> tuple[RecipeCard, ...]:
-    """All recipes in order, each with how its calls stand on a paper."""
+def recipe_cards(collection: Collection, paper_id: int) -> tuple[ListedRecipe, ...]:
+    """All recipes in order, each with how its calls stand on a paper, and the marks of what they ask for."""
     with collection() as session:
         scene = Scene.on(session, paper_id)
         chosen = set(session.scalars(select(Choice.call_id).where(Choice.paper_id == paper_id)))
-        calls: dict[int, list[Answer]] = {}
+        calls: dict[int, list[tuple[Answer, int | None]]] = {}
         query = select(RecipeStep.recipe_id, RecipeCall.id, RecipeCall.state, RecipeCall.colour_id).join(
             RecipeStep, RecipeCall.step_id == RecipeStep.id
         )
         for recipe_id, call_id, state, colour_id in session.execute(query).all():
             answer = _answer(state, colour_id in scene.at_hand, call_id in chosen)
-            calls.setdefault(recipe_id, []).append(answer)
+            calls.setdefault(recipe_id, []).append((answer, colour_id))
+        drawings = {drawing.id: drawing.name for drawing in session.scalars(select(Drawing))}
         recipes = session.scalars(select(Recipe).order_by(Recipe.position, Recipe.id)).all()
-        return tuple(_card(recipe, calls.get(recipe.id, [])) for recipe in recipes)
+        return tuple(
+            _listed(scene, recipe, calls.get(recipe.id, []), drawings.get(recipe.drawing_id or 0, ""))
+            for recipe in recipes
+        )
+
+
+def _listed(
+    scene: Scene, recipe: Recipe, calls: Sequence[tuple[Answer, int | None]], drawing: str
+) -> ListedRecipe:  # fmt: skip
+    cards = cards_on(scene.session, scene.paper).by_id
+    called = [cards[i] for i in dict.fromkeys(i for _, i in calls if i is not None)]
+    # What has no known value comes last.
+    called.sort(key=lambda card: -card.order.value if card.order else 1.0)
+    marks = tuple(
+        Called(card.colour, scene.marks[card.colour.id], scene.owning(card.colour.id), card.colour.id in scene.at_hand)
+        for card in called
+    )
+    return ListedRecipe(**vars(_card(recipe, [answer for answer, _ in calls])), drawing=drawing, called=marks)
 
 
 def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: Closest) -> RecipeView:

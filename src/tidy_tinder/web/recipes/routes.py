@@ -7,9 +7,9 @@ from tidy_tinder.services.recipes.text import ReadCallPreview
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.recipes.schemas import (
-    CardOut,
     CardsOut,
     ChoiceIn,
+    ListedRecipeOut,
     ReadCallOut,
     ReadingOut,
     ReadStepOut,
@@ -28,7 +28,9 @@ api = blueprint("recipes")
 @api.get("/recipes", responses={"200": CardsOut})
 def get_recipes(query: PaperQuery) -> CardsOut:
     """All recipes with how their calls stand on a paper."""
-    return CardsOut(recipes=[CardOut.model_validate(card) for card in recipe_cards(collection_here(), query.paper)])
+    return CardsOut(
+        recipes=[ListedRecipeOut.model_validate(card) for card in recipe_cards(collection_here(), query.paper)]
+    )
 
 
 @api.post("/recipes/reading", responses={"200": ReadingOut})

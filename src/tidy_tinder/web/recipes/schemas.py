@@ -44,10 +44,26 @@ class CardOut(Out):
     unsettled: int
 
 
+class CalledOut(Out):
+    """A colour that a recipe calls for, with its mark."""
+
+    colour: ColourOut
+    mark: MarkOut
+    owning: Owning
+    at_hand: bool
+
+
+class ListedRecipeOut(CardOut):
+    """A recipe in the list, with its drawing and the colours that it calls for, light to dark."""
+
+    drawing: str
+    called: list[CalledOut]
+
+
 class CardsOut(Schema):
     """All recipes."""
 
-    recipes: list[CardOut]
+    recipes: list[ListedRecipeOut]
 
 
 class CallOut(Out):
