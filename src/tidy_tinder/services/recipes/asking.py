@@ -15,20 +15,18 @@ from tidy_tinder.core.planning.question import AskedPassage, PlannedCall, Questi
 from tidy_tinder.core.planning.stacking import Ways
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import PairTable
-from tidy_tinder.core.standins.roles import is_black, unfit_for
+from tidy_tinder.core.standins.roles import unfit_for
 from tidy_tinder.core.vocabulary import Finish, Pressure
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.passage import layer_of, water_for
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.standins.layered import Wish
+from tidy_tinder.services.standins.layered import Wish, unwished
 from tidy_tinder.services.standins.nearest import Layers, ability_of, nearest_layered, nearest_singles
 from tidy_tinder.storage.models import CallState, RecipeCall, RecipeStep
 
 # Ways looked at for each open call: pencils by themselves as each comes nearest, the same in one thin layer, and pairs.
 # With fewer than 25 the best plan was often not among them (docs/benchmarks.md, plans).
 _SINGLES, _THIN, _PAIRS, _LOOKED_AT = 7, 3, 15, 360
-# Classes of lightfastness that a chart prints for what lasts.
-_LASTING = frozenset({"I", "II"})
 
 
 @dataclass(frozen=True, eq=False)
@@ -116,7 +114,7 @@ class Asker:
             if i in self._scene.at_hand
             and i not in self._unwanted.get(call.id, ())
             and unfit_for(call.role, ability_of(self._scene, i), water) is None
-            and not self._unwished(i)
+            and not unwished(self._scene, self._wish, i)
         }
         burnishes = asked.pressure == Pressure.BURNISH
         count = _SINGLES + _THIN if burnishes else _SINGLES
@@ -127,14 +125,6 @@ class Asker:
             mask = np.array([key in may for key in self._table.keys], dtype=bool)
             found += nearest_layered(self._table, mask, mark, self._closest, _PAIRS, _LOOKED_AT)
         return tuple(Way(layers, lab) for layers, lab in dict(found).items())
-
-    def _unwished(self, colour_id: int) -> bool:
-        row, wish = self._scene.colours[colour_id], self._wish
-        return (
-            (wish.no_black and is_black(ability_of(self._scene, colour_id)))
-            or (wish.lasting and row.lightfastness not in _LASTING)
-            or (bool(wish.ranges) and row.range_id not in wish.ranges)
-        )
 
     def _alone(self, layers: Layers) -> Lab:
         """Layers by themselves on the bare paper; what burnishes is rubbed in as hard as a heavy mark."""

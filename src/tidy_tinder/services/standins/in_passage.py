@@ -17,7 +17,7 @@ from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
-from tidy_tinder.core.standins.roles import Unfit, is_black, unfit_for
+from tidy_tinder.core.standins.roles import Unfit, unfit_for
 from tidy_tinder.core.swatching.opacity import OpacityTest
 from tidy_tinder.core.vocabulary import Effect, Pressure, SaidRole
 from tidy_tinder.services.background.pair_tables import MIXING_FAILED
@@ -35,6 +35,7 @@ from tidy_tinder.services.standins.layered import (
     StripSeen,
     Wish,
     beside_single,
+    unwished,
     without_call,
 )
 from tidy_tinder.services.standins.nearest import ability_of, nearest_layered, nearest_singles
@@ -44,8 +45,6 @@ from tidy_tinder.storage.models import RecipeCall
 # Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
 # passage; the nearest alone are nearly always among the nearest there.
 _LOOKED_AT, _PAIRS, _SINGLES = 240, 10, 5
-# Classes of lightfastness that a chart prints for what lasts.
-_LASTING = frozenset({"I", "II"})
 # Up to here an offer is close to the eye (ΔE00, a rule of thumb), and reach is no question.
 _CLOSE = 3.5
 
@@ -156,7 +155,7 @@ class _Search:
         mixed = mixed_pairs(scene.session, self._known, scene.fit, scene.paper.id, waiting.seconds, waiting.again)
         at_hand = [i for i in self._pencils if i != self._asked.pencil and i in scene.at_hand]
         unfit = {i: why for i in at_hand if (why := self._unfit(i)) is not None}
-        may = {i for i in at_hand if i not in unfit and not self._unwished(i)}
+        may = {i for i in at_hand if i not in unfit and not unwished(self._scene, self._wish, i)}
         below, above = (
             tuple(one.of(scene.colours[one.pencil]) for one in side)
             for side in (self._passage.below, self._passage.above)
@@ -196,15 +195,6 @@ class _Search:
     def _unfit(self, colour_id: int) -> Unfit | None:
         """Why a pencil cannot do what is asked of it here."""
         return unfit_for(self._sought.role, ability_of(self._scene, colour_id), self._passage.water)
-
-    def _unwished(self, colour_id: int) -> bool:
-        """Whether the artist wants it left out."""
-        row, wish = self._scene.colours[colour_id], self._wish
-        return (
-            (wish.no_black and is_black(ability_of(self._scene, colour_id)))
-            or (wish.lasting and row.lightfastness not in _LASTING)
-            or (bool(wish.ranges) and row.range_id not in wish.ranges)
-        )
 
     def _wanted(self) -> Lab:
         """The mark that is asked for, as predicted: marks and layers are compared like with like."""

@@ -8,11 +8,13 @@ from dataclasses import dataclass, field
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.standins.passage import InPassage, PassageRanking
-from tidy_tinder.core.standins.roles import Unfit
+from tidy_tinder.core.standins.roles import Unfit, is_black
 from tidy_tinder.core.swatching.opacity import OpacityTest
 from tidy_tinder.services.collection.patches import Patch, Trust, patch
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid
 from tidy_tinder.services.scraps.view import Tried
+from tidy_tinder.services.standins.nearest import ability_of
 from tidy_tinder.services.standins.reach import Beyond
 from tidy_tinder.storage.queries.colours import ColourRow
 
@@ -31,6 +33,18 @@ class Wish:
 
 # Nothing is left out.
 NO_WISH = Wish()
+# Classes of lightfastness that a chart prints for what lasts.
+_LASTING = frozenset({"I", "II"})
+
+
+def unwished(scene: Scene, wish: Wish, colour_id: int) -> bool:
+    """Whether the artist wants a pencil left out."""
+    row = scene.colours[colour_id]
+    return (
+        (wish.no_black and is_black(ability_of(scene, colour_id)))
+        or (wish.lasting and row.lightfastness not in _LASTING)
+        or (bool(wish.ranges) and row.range_id not in wish.ranges)
+    )
 
 
 @dataclass(frozen=True)
