@@ -59,7 +59,7 @@ def rows() -> Sequence[Row]:
         collection = open_collection(Path(folder) / "demo.sqlite")
         load_demo(collection, drawings=False)
         collection.fit_once()
-        recipes = {calls: list(_recipes(collection, calls, 3)) for calls in CALLS}
+        recipes = {calls: list(_recipes(collection, calls, 1)) for calls in CALLS}
         made.extend(_figures(collection, recipes, "163 pencils"))
         _own_more(collection)
         recipes = {calls: list(_recipes(collection, calls, 1)) for calls in CALLS}
@@ -99,24 +99,41 @@ def _figures(collection: Collection, recipes: dict[int, list[int]], whose: str) 
     for calls, ids in recipes.items():
         done = list(_worked(collection, ids))
         ratio = [w.plan.cost.total / w.plan.call_by_call.total for w in done]
-        nearer = [sum(p.expected for p in w.plan.passages) / sum(p.expected for p in w.first.passages) for w in done]
+        nearer = [_expected(w.plan) / _expected(w.first) for w in done]
         proven = [w.plan.certificate.standing is Surety.PROVEN for w in done]
         what = f"{calls} open calls, {whose}, {len(done)} plans (three papers, three meanings of closest)"
-        yield (f"{what}: expected ΔE of the finished passages beside call by call, median (worst); all that is weighed",
-               f"{np.median(nearer):.2f} ({max(nearer):.2f}); {np.median(ratio):.2f}", "≤ .85 at 16 and 30")  # fmt: skip
-        yield (f"{what}: seconds to the plan, median / most; to its proof",
-               f"{np.median([w.found_after for w in done]):.1f} / {max(w.found_after for w in done):.1f}; "
-               f"{np.median([w.proven_after for w in done]):.1f} / {max(w.proven_after for w in done):.1f}",
-               "≤ 2 at 16, ≤ 5 at 30")  # fmt: skip
-        yield (f"{what}: proven; passages over the paper's limit of layers, planned; call by call",
-               f"{np.mean(proven):.0%}; {sum(_over(w, w.plan) for w in done)}; {sum(_over(w, w.first) for w in done)} of "
-               f"{sum(len(w.plan.passages) for w in done)}", "≥ 95 %; 0")  # fmt: skip
-        true = [w for w in done if w.truth is not None]
-        better = np.mean([w.truth[0] < w.truth[1] for w in true if w.truth])
-        said = [sum(p.expected for p in w.plan.passages) / len(w.plan.passages) for w in true]
-        seen = [w.truth[0] / len(w.plan.passages) for w in true if w.truth]
-        yield (f"{what}: in the hidden truth, plans nearer than call by call; ΔE of a passage, said and true (median)",
-               f"{better:.0%}; {np.median(said):.1f} and {np.median(seen):.1f}", "")  # fmt: skip
+        found, proof = ([getattr(w, name) for w in done] for name in ("found_after", "proven_after"))
+        over, before = sum(_over(w, w.plan) for w in done), sum(_over(w, w.first) for w in done)
+        passages = sum(len(w.plan.passages) for w in done)
+        true = [(w, w.truth) for w in done if w.truth is not None]
+        better = np.mean([planned < by_call for _, (planned, by_call) in true])
+        said = [_expected(w.plan) / len(w.plan.passages) for w, _ in true]
+        seen = [planned / len(w.plan.passages) for w, (planned, _) in true]
+        yield (
+            f"{what}: expected ΔE of the finished passages beside call by call, median (worst); all weighed",
+            f"{np.median(nearer):.2f} ({max(nearer):.2f}); {np.median(ratio):.2f}",
+            "≤ .85 at 16 and 30",
+        )
+        yield (
+            f"{what}: seconds to the plan, median / most; to its proof",
+            f"{np.median(found):.1f} / {max(found):.1f}; {np.median(proof):.1f} / {max(proof):.1f}",
+            "≤ 2 at 16, ≤ 5 at 30",
+        )
+        yield (
+            f"{what}: proven; passages over the paper's limit of layers, planned; call by call",
+            f"{np.mean(proven):.0%}; {over}; {before} of {passages}",
+            "≥ 95 %; 0",
+        )
+        yield (
+            f"{what}: in the hidden truth, plans nearer than call by call; ΔE of a passage, said and true (median)",
+            f"{better:.0%}; {np.median(said):.1f} and {np.median(seen):.1f}",
+            "",
+        )
+
+
+def _expected(plan: Plan) -> float:
+    """The expected differences of the finished passages, summed."""
+    return sum(each.expected for each in plan.passages)
 
 
 def _over(worked: Worked, plan: Plan) -> int:

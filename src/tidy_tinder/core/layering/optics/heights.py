@@ -51,9 +51,13 @@ class Heights:
 
     def columns(self, piece: int, places: _Array, count: _Array) -> Heights:
         """As many copies of one piece as `places` (M, B) has rows, of these heights only."""
+        return self.pieces_at(np.full(len(places), piece), places, count)
+
+    def pieces_at(self, rows: NDArray[np.int64], places: _Array, count: _Array) -> Heights:
+        """Copies of pieces of which all heights are there, of some heights (M, B) only, each standing for `count`."""
         at = places.astype(int)
         lying = (self._root, self._alone, self._absorbed, self._scattered)
-        return self._of(np.full(len(places), self.load[piece]), places, count, *(part[piece][at] for part in lying))
+        return self._of(self.load[rows], places, count, *(part[rows[:, None], at] for part in lying))
 
     def pieces(self, rows: NDArray[np.int64]) -> Heights:
         """Copies of some of the pieces, each as often as it is named."""
@@ -79,10 +83,15 @@ class Heights:
         made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts
         return made
 
-    def covers(self, wish: _Array, burnished: ArrayLike) -> tuple[_Array, _Array]:
-        """What of the wax offered (N,) finds a hold, and the share of the paper that it covers."""
-        full = self.load / CAPACITY
-        taken = (CAPACITY - self.load) * -np.expm1(-wish / CAPACITY)
+    def covers(
+        self, wish: _Array, burnished: ArrayLike, rows: NDArray[np.int64] | None = None
+    ) -> tuple[_Array, _Array]:
+        """What of the wax offered (N,) finds a hold, and the share of the paper that it covers; on each piece, or on
+        those of `rows`.
+        """
+        load = self.load if rows is None else self.load[rows]
+        full = load / CAPACITY
+        taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
         taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
         grain = self.paper.grain * (1.0 - _FILLED * full) * np.where(burnished, _BURNISHED, 1.0)
         return taken, -np.expm1(-taken / grain)
@@ -114,3 +123,18 @@ class Heights:
         coverage = (1.0 - _GAPS_LEFT * np.exp(-self.load / self.paper.grain))[:, None]
         k, s = ((of * self.count[..., None]).sum(axis=1) / BINS / coverage for of in (self._absorbed, self._scattered))
         return mix(coverage, film(k, s, self.paper.body), self.paper.body, self.paper.exponent)
+
+
+def kinds_of_height(coverage: _Array) -> tuple[_Array, _Array]:
+    """Which heights (Q, 2D + 1) stand for all where D layers cover these shares (Q, D), and for how many each stands.
+
+    A layer covers the heights before its threshold, one of them in part, and none after it, so that between two
+    thresholds all heights are alike, whatever the order of the layers.
+    """
+    ends = np.sort(np.floor(BINS * coverage), axis=-1)
+    before = np.concatenate([np.full((len(ends), 1), -1.0), ends[:, :-1]], axis=-1)
+    between = np.maximum(ends - before - 1.0, 0.0)
+    in_part = ((ends != before) & (ends < BINS)) * 1.0
+    after = np.maximum(BINS - 1.0 - ends[:, -1:], 0.0)
+    places = np.concatenate([before + 1.0, ends, ends[:, -1:] + 1.0], axis=-1)
+    return np.clip(places, 0.0, BINS - 1.0), np.concatenate([between, in_part, after], axis=-1)

@@ -13,7 +13,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.layering.optics.heights import Heights
+from tidy_tinder.core.layering.optics.heights import BINS, Heights, kinds_of_height
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import BANDS, Reflectance
@@ -117,30 +117,55 @@ class _Looks:
         self._absorption = np.reshape([np.broadcast_to(p.absorption, BANDS.shape) for p in laid.pencils], bands)
         self._scattering = np.reshape([np.broadcast_to(p.scattering, BANDS.shape) for p in laid.pencils], bands)
         self.dry[0] = self.dissolved[0] = paper.body
-        level, ground, place = np.array([0]), Heights(paper, 1), {0: 0}
-        below, depth = np.array(laid.below), np.array(laid.depth)
+        self._lay_all(np.array(laid.below), np.array(laid.depth))
+
+    def _lay_all(self, below: NDArray[np.int64], depth: NDArray[np.int64]) -> None:
+        """Lay all deposits, those of one depth together. What nothing lies over is laid on few heights: see `_lay`."""
+        borne = np.isin(np.arange(len(below)), below)
+        ground, place = Heights(self._paper, 1), {0: 0}
+        covered = np.zeros((1, 0))
         for deep in range(1, int(depth.max()) + 1):
             level = np.flatnonzero(depth == deep)
-            parts = [
-                self._lay(level[at : at + _AT_ONCE], ground, [place[i] for i in below[level[at : at + _AT_ONCE]]])
-                for at in range(0, len(level), _AT_ONCE)
-            ]
-            ground, place = Heights.joined(parts), {int(node): i for i, node in enumerate(level)}
+            for last in level[~borne[level]], level[borne[level]]:
+                made = []
+                for at in range(0, len(last), _AT_ONCE):
+                    nodes = last[at : at + _AT_ONCE]
+                    over = np.array([place[i] for i in below[nodes]])
+                    made.append(self._lay(nodes, ground, over, covered[over], bool(borne[nodes[0]])))
+            bearing = level[borne[level]]
+            if not bearing.size:
+                return
+            ground = Heights.joined([heights for heights, _ in made])
+            covered = np.concatenate([shares for _, shares in made])
+            place = {int(node): i for i, node in enumerate(bearing)}
 
-    def _lay(self, nodes: NDArray[np.int64], ground: Heights, over: Sequence[int]) -> Heights:
-        """Lay some deposits of one depth, each over a piece of the ground, and look at those asked for."""
-        heights = ground.pieces(np.asarray(over))
+    def _lay(
+        self,
+        nodes: NDArray[np.int64],
+        ground: Heights,
+        over: NDArray[np.int64],
+        covered: NDArray[np.float64],
+        bears: bool,
+    ) -> tuple[Heights, NDArray[np.float64]]:
+        """Lay some deposits of one depth, each over a piece of the ground, and look at those asked for.
+
+        covered: the shares (N, D) that the deposits below each cover; they come back with its own. bears: something
+        lies over them, so that all their heights are wanted; else a few stand for all, without any loss.
+        """
         deposits = [self._laid.deposits[i] for i in nodes]
         pencils = [pencil for pencil, _, _ in deposits]
-        heights.lay(
-            self._absorption[pencils],
-            self._scattering[pencils],
-            np.array([
+        wish = np.array(
+            [
                 layers * self._paper.load(pressure) * self._laid.pencils[pencil].softness
                 for pencil, pressure, layers in deposits
-            ]),
-            np.array([pressure == Pressure.BURNISH for _, pressure, _ in deposits]),
-        )  # fmt: skip
+            ]
+        )
+        burnished = np.array([pressure == Pressure.BURNISH for _, pressure, _ in deposits])
+        _, coverage = ground.covers(wish, burnished, over)
+        covered = np.concatenate([covered, coverage[:, None]], axis=-1)
+        few = not bears and 2 * covered.shape[1] + 1 < BINS
+        heights = ground.pieces_at(over, *kinds_of_height(covered)) if few else ground.pieces(over)
+        heights.lay(self._absorption[pencils], self._scattering[pencils], wish, burnished)
         self.room[nodes] = heights.room
         looked, wet = (np.flatnonzero(np.isin(nodes, some)) for some in (self._look, self._dissolve))
         if looked.size:
@@ -151,4 +176,4 @@ class _Looks:
             # A first deposit is the mark that a swatch shows.
             if self._laid.depth[i] == 1 and pressure != Pressure.BURNISH:
                 self.dry[i] = mark(self._laid.pencils[pencil], self._paper, pressure, layers)
-        return heights
+        return heights, covered
