@@ -76,8 +76,8 @@ def _take(page: Page) -> None:
     keep("colour")
     _take_swatches(page, keep)
     _take_reference(page, keep)
-    page.go("/recipes/1")
-    page.click("Use this")
+    page.go("/recipes/5")
+    _until_planned(page)
     keep("recipe")
     _take_layered(page, keep)
     _take_layering(page, keep)
@@ -91,8 +91,16 @@ def _take(page: Page) -> None:
     page.click("These are range and box")
     keep("write")
     resize(page.driver, 390, 800)
-    page.go("/recipes/1")
+    page.go("/recipes/5")
+    _until_planned(page)
     keep("recipe-phone")
+
+
+def _until_planned(page: Page) -> None:
+    """Until the plan of the recipe is proven."""
+    ended = "[aria-label='The plan'][data-ended=true]"
+    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, ended), "no plan came")
+    page.quiet()
 
 
 def _take_reference(page: Page, keep: Callable[[str], None]) -> None:
