@@ -135,6 +135,7 @@ def _take_photos(page: Page, keep: Callable[[str], None]) -> None:
 def _take_layered(page: Page, keep: Callable[[str], None]) -> None:
     """Two layered pencils for a call, all pairs mixed."""
     page.go("/recipes/2")
+    _until_planned(page)
     page.click("178 Coffee Grounds", "[role=option]")
     page.click("layered, in the passage", "label")
     WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")

@@ -4,6 +4,7 @@ windows.
 
 from __future__ import annotations
 
+import json
 import signal
 from collections.abc import Callable
 from itertools import pairwise
@@ -13,7 +14,7 @@ import pytest
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.keys import Keys
 
-from tests.browser.conftest import Server, resize
+from tests.browser.conftest import Server, console, resize
 from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
 from tests.conftest import demo_copy
 
@@ -163,3 +164,32 @@ def test_nothing_to_plan_is_said(page: Page) -> None:
     page.click("Keep this recipe")
     wait(page.driver, 2 * WAIT_SECONDS).until(lambda d: page.all(ENDED))
     page.until_text("Nothing can be planned here", "main")
+
+
+def test_a_recipe_is_shared_and_taken_in(page: Page, tmp_path: Path) -> None:
+    page.go("/recipes/1")
+    page.click("Share", "summary")
+    links = [link.get_attribute("href") or "" for link in page.all("main header details a")]
+    assert [link.rsplit("=", 1)[1] for link in links] == ["text", "json", "csv", "palette"]
+    assert_accessible(page)
+    shared = tmp_path / "cap.json"
+    shared.write_text(json.dumps(page.get("/api/recipes/1/file?paper=1&kind=json")), encoding="utf-8")
+    page.go("/recipes/new")
+    page.one("input[type=file]").send_keys(str(shared))
+    page.until_text("10 calls: 7 owned, 3 open", "main header")
+    assert page.text("h1") == "Scarlet cap with pale warts"
+
+
+def test_a_recipe_of_others_is_settled_where_nothing_is_charted(empty_page: Page, tmp_path: Path) -> None:
+    call = {"as_written": "119", "start": 0, "maker": "Quillfen", "range": "Heron", "code": "119", "name": "Fly Cap"}
+    step = {"kind": "step", "area": "Cap", "text": "119, heavy", "calls": [call]}
+    shared, broken = tmp_path / "cap.json", tmp_path / "broken.json"
+    recipe = {"format": "tidy-tinder recipe", "version": 1, "title": "A cap", "steps": [step]}
+    shared.write_text(json.dumps(recipe), encoding="utf-8")
+    broken.write_text("{", encoding="utf-8")
+    empty_page.go("/recipes/new")
+    empty_page.one("input[type=file]").send_keys(str(broken))
+    empty_page.until_text("line 1, column 2", "main")
+    console(empty_page.driver)  # the refusal is in it, as a refusal is to be
+    empty_page.one("input[type=file]").send_keys(str(shared))
+    empty_page.until_text("1 to settle", "main header")

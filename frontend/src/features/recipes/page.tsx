@@ -10,6 +10,7 @@ import { PlanBar } from "./PlanBar";
 import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
 import { SettlePanel } from "./SettlePanel";
+import { Share } from "./Share";
 import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
 import classes from "./page.module.css";
 import { useKeys } from "../../shared/keys";
@@ -65,13 +66,12 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
           <p>
             {standing(recipe.card)} · on {paper.name}
           </p>
-          <button
-            type="button"
-            className="button"
-            onClick={() => remove.mutate(recipe.id)}
-          >
-            Remove
-          </button>
+          <div className={classes.doing}>
+            <Share recipe={recipe} paper={paper} />
+            <button type="button" className="button" onClick={() => remove.mutate(recipe.id)}>
+              Remove
+            </button>
+          </div>
         </header>
         {remove.error !== null && <Failed error={remove.error} />}
         <PlanBar recipe={recipe} of={of} />

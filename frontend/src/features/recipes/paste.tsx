@@ -3,7 +3,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { useDraft } from "../../shared/ui/draft";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { usePaletteText, useReading, useSaveRecipe, type Reading } from "./queries";
+import { usePaletteText, useReading, useSaveRecipe, useTakeIn, type Reading } from "./queries";
 import classes from "./paste.module.css";
 
 /** Write a recipe down: pasted as text, or begun with the colours of a picture. */
@@ -72,6 +72,7 @@ function Paste({ picture, begun }: { picture: number | null; begun: string }) {
           <Link className="button" to={picture === null ? "/recipes" : `/reference?picture=${picture}`}>
             Back
           </Link>
+          {picture === null && <FromFile />}
         </div>
         {save.error !== null && <Failed error={save.error} />}
       </form>
@@ -85,6 +86,30 @@ function Paste({ picture, begun }: { picture: number | null; begun: string }) {
         {reading.error !== null && <Failed error={reading.error} />}
       </section>
     </div>
+  );
+}
+
+/** A recipe that somebody shared as a file. */
+function FromFile() {
+  const takeIn = useTakeIn();
+  const navigate = useNavigate();
+  return (
+    <>
+      <label className={classes.file}>
+        <span>Or take in a recipe’s file (JSON)</span>
+        <input
+          type="file"
+          accept=".json,application/json"
+          disabled={takeIn.isPending}
+          onChange={(event) => {
+            const file = event.currentTarget.files?.[0];
+            event.currentTarget.value = "";
+            if (file !== undefined) takeIn.mutate(file, { onSuccess: (saved) => void navigate(`/recipes/${saved.recipe_id}`) });
+          }}
+        />
+      </label>
+      {takeIn.error !== null && <Failed error={takeIn.error} />}
+    </>
   );
 }
 

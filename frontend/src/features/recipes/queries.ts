@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
+import { asUpload } from "../../api/upload";
 import { useChanged } from "../../shared/queries/collection";
 import { CLOSEST, oneOf, ROLES, type Closest } from "../../shared/vocabulary";
 
@@ -66,6 +67,15 @@ export function useSaveRecipe(picture: number | null) {
   const changed = useChanged();
   return useMutation({
     mutationFn: (text: string) => data(api.POST("/api/recipes", { body: { text, title: "", reference_id: picture } })),
+    onSuccess: () => changed(),
+  });
+}
+
+/** Take a recipe in from its file. */
+export function useTakeIn() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: (file: File) => data(api.POST("/api/recipes/file", asUpload(file))),
     onSuccess: () => changed(),
   });
 }

@@ -1,0 +1,20 @@
+"""What sharing recipes sends and gets."""
+
+from __future__ import annotations
+
+from tidy_tinder.services.recipes.sharing import RecipeKind
+from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.web.shared.base import Schema
+from tidy_tinder.web.shared.paths import PaperQuery
+
+
+class RecipeFileForm(Schema):
+    """The file, as the browser sends it."""
+
+    file: UploadedFile
+
+
+class ShareQuery(PaperQuery):
+    """The kind of file, and the paper on which its colours are shown."""
+
+    kind: RecipeKind

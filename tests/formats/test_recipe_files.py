@@ -1,0 +1,98 @@
+"""Recipes as files: JSON out and in, its schema, the GIMP palette by Pillow's reader, CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL.GimpPaletteFile import GimpPaletteFile
+from tools.write_recipe_schema import TARGET, written
+
+from tidy_tinder.core.vocabulary import Finish, Pressure, Role, StepKind
+from tidy_tinder.formats.errors import UnreadableError
+from tidy_tinder.formats.gpl import PaletteColour, gimp_palette
+from tidy_tinder.formats.recipe_csv import CsvCall, recipe_as_csv
+from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_from_json
+
+words = st.text(max_size=30)
+marks = st.sampled_from([Pressure.LIGHT, Pressure.MEDIUM, Pressure.HEAVY, ""])
+calls = st.builds(
+    CallInFile, as_written=words, start=st.integers(0, 99), maker=words, range=words, code=words, name=words,
+    no_colour=st.booleans(), pressure=marks, layers=st.integers(1, 12), role=st.sampled_from([*Role, ""]),
+)  # fmt: skip
+steps = st.builds(
+    StepInFile, kind=st.sampled_from(StepKind), area=words, text=words, pressure=marks, layers=st.integers(1, 12),
+    finish=st.sampled_from(Finish), calls=st.lists(calls, max_size=3).map(tuple),
+)  # fmt: skip
+recipes = st.builds(
+    RecipeFile, title=st.text(min_size=1, max_size=40), source_text=words, steps=st.lists(steps, max_size=4).map(tuple)
+)
+SMALL = {"format": "tidy-tinder recipe", "version": 1, "title": "A leaf", "steps": [{"kind": "note", "text": "Heron"}]}
+
+
+@given(recipes)
+def test_what_is_written_is_read_back_equal(recipe: RecipeFile) -> None:
+    assert recipe_from_json(recipe_as_json(recipe).encode("utf-8")) == recipe
+
+
+@pytest.mark.parametrize(
+    ("content", "where"),
+    [
+        (b"", "line 1, column 1"),
+        (b"{", "line 1"),
+        (b"\xff\xfe", "UTF-8"),
+        (b"[" * 100_000, "nested too deep"),
+        (b"[]", "This is no tidy-tinder recipe"),
+        (json.dumps({**SMALL, "version": 2}).encode(), "version 2, from a newer"),
+        (json.dumps({**SMALL, "version": "one"}).encode(), "At version"),
+        (json.dumps({**SMALL, "title": ""}).encode(), "At title"),
+        (json.dumps({**SMALL, "unheard": 1}).encode(), "At unheard"),
+        (json.dumps({**SMALL, "steps": [{"kind": "song", "text": ""}]}).encode(), "At steps › 0 › kind"),
+        (
+            json.dumps(
+                {**SMALL, "steps": [{"kind": "step", "text": "", "calls": [{"as_written": "x", "start": -1}]}]}
+            ).encode(),
+            "At steps › 0 › calls › 0 › start",
+        ),
+        (json.dumps({**SMALL, "title": float("nan")}).encode(), "At title"),
+        (json.dumps({**SMALL, "title": "\ud800"}).encode(), "At the whole"),
+        (b" " * 1_000_001, "1,000,001 bytes"),
+    ],
+)  # fmt: skip
+def test_a_broken_file_is_refused_with_its_place(content: bytes, where: str) -> None:
+    with pytest.raises(UnreadableError, match=where):
+        recipe_from_json(content)
+
+
+@given(st.binary(max_size=200))
+def test_no_file_makes_it_fail_in_another_way(content: bytes) -> None:
+    with pytest.raises(UnreadableError):
+        recipe_from_json(content)
+
+
+def test_the_published_schema_is_that_of_the_program() -> None:
+    assert TARGET.read_text(encoding="utf-8") == written()
+    schema = json.loads(written())
+    assert set(schema["required"]) == {"title", "steps"}
+    assert schema["additionalProperties"] is False
+
+
+def test_a_palette_is_read_by_pillow() -> None:
+    text = gimp_palette(
+        "A leaf\non card", [PaletteColour("#c81e0a", "Heron 119 Fly Cap"), PaletteColour("#fff6d5", "Oat")]
+    )
+    palette, mode = GimpPaletteFile(io.BytesIO(text.encode())).getpalette()
+    assert mode == "RGB"
+    assert palette[:6] == bytes((0xC8, 0x1E, 0x0A, 0xFF, 0xF6, 0xD5))
+    assert "Name: A leaf on card" in text
+
+
+def test_csv_has_a_line_for_each_call_and_no_formula() -> None:
+    call = CsvCall("1", "Leaf", "=1+1", "Quillfen", "Heron", "119", "Fly Cap", "heavy", 2, "", "open", "")
+    rows = list(csv.reader(io.StringIO(recipe_as_csv([call]))))
+    assert rows[0][:3] == ["step", "area", "text"]
+    assert rows[1] == ["1", "Leaf", "'=1+1", "Quillfen", "Heron", "119", "Fly Cap", "heavy", "2", "", "open", ""]
