@@ -253,3 +253,11 @@ def test_a_mistake_while_thinking_is_kept_and_can_be_tried_again(caplog: pytest.
     assert "testing failed" in caplog.text
     assert thinking.about("a", lambda _: iter([5]), 5.0, again=True).answer == 5
     thinking.close()
+
+
+def test_a_passage_that_the_paper_cannot_take_is_told(demo: Collection) -> None:
+    """Hot-pressed board takes five layers; this one recipe asks for eight of pencils that she owns."""
+    recipe_id, _ = save_recipe(demo, "Heron\nLeaf:\n119, four layers\n107, four layers\n126, light")
+    warned = planned(demo, recipe_id, 2).warnings
+    assert len(warned) == 1
+    assert "“Leaf” has 9 layers in this plan, and the paper takes about 5" in warned[0]

@@ -166,8 +166,15 @@ def _to_buy(scene: Scene, asking: Asking, one: PlannedPassage) -> tuple[ColourRo
 
 
 def _lost_between(asking: Asking, passages: Sequence[PlannedPassage]) -> list[str]:
-    """Passages that change places in value, or come so near that they look alike, in words."""
-    lost = []
+    """Passages that have more layers than the paper takes, change places in value, or come so near that they look
+    alike, in words.
+    """
+    lost, takes = [], asking.question.most_layers
+    for each in passages:
+        layers = sum(way.passes for way in each.ways)
+        if layers > takes:
+            area = asking.areas[each.passage.key] or "the rest"
+            lost.append(f"“{area}” has {layers} layers in this plan, and the paper takes about {takes}.")
     for p, q in combinations(passages, 2):
         one, other = (f"“{asking.areas[each.passage.key] or 'the rest'}”" for each in (p, q))
         need = order_need(float(p.asked[-1][0]), float(q.asked[-1][0]))
