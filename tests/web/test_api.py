@@ -276,7 +276,7 @@ def test_what_the_disk_does_not_take_is_said_and_goes_on_when_it_does(
     before = client.get("/api/collection").get_json()
     now = pragma
     event.listen(demo.engine, "checkout", lambda raw, *_: raw.execute(f"PRAGMA {now}"))
-    recipe = {"text": "A leaf\nHeron\n126, medium\n" + "a long note\n" * 2000}
+    recipe = {"text": "A leaf\nHeron\n126, medium\n" + "a long note\n" * 1300}
     told = problem(client.post("/api/recipes", json=recipe))
     assert (told["status"], told["title"] != "Something went wrong") == (status, True)
     assert says in told["detail"]
