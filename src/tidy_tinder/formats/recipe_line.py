@@ -21,6 +21,7 @@ from tidy_tinder.formats.recipe_words import (
     CODE_LIKE,
     FINISHES,
     FIRST,
+    HASH_HEADING,
     LAYERS,
     OR,
     OVER,
@@ -107,7 +108,7 @@ class LineReader:
     def _heading(self) -> str | None:
         """The area that the line announces, where it announces one."""
         words = TOKEN.findall(self._line)
-        if re.match(r"#+(?:\s|$|[^\W\d]{3})", self._line):
+        if HASH_HEADING.match(self._line):
             return self._line.lstrip("# ").rstrip(":").strip()
         if self._line.endswith(":") and len(words) <= 8:
             return self._line.rstrip(": ").strip()

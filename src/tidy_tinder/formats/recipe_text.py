@@ -14,7 +14,7 @@ from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, LEADS, SEPARATOR, TOKEN
+from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, LEADS, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
@@ -116,7 +116,7 @@ def _ranges_in(words: str, catalogue: Catalogue) -> tuple[str, ...]:
 
 def _is_title(line: str, catalogue: Catalogue) -> bool:
     """Whether the first line is a title: no number or bullet, no code, no arrow, no colon at its end."""
-    if line.startswith("#"):
+    if HASH_HEADING.match(line):
         return True
     if BULLET.match(line) or re.search(r"→|->|=>|:", line):
         return False

@@ -14,6 +14,8 @@ _PART_WORDS = (
     "then|over|under|and|or|plus|dann|danach|über|unter|und|oder|puis|ensuite|sur|sous|et|ou|luego|después|sobre|bajo|"
     "daarna|dan|onder"
 )
+# “# Cap” or “#Cap” is a heading, “#119” is a number.
+HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3})")
 SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·]|\b(?:{_PART_WORDS})\b|\.\s)\s*", re.IGNORECASE)
 OVER = frozenset(("over", "über", "sur", "sobre"))
 UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
