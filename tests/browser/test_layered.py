@@ -114,3 +114,28 @@ def test_a_failed_mixing_is_said_and_tried_again_by_hand(page: Page) -> None:
         page.until_text(" + ", "#answers")
     finally:
         page.driver.execute_cdp_cmd("Page.removeScriptToEvaluateOnNewDocument", script)
+
+
+# Answers of the list that are wholly in sight: in the window, and in whatever scrolls them.
+IN_SIGHT = """
+const inside = (e) => {
+  const box = e.getBoundingClientRect();
+  const at = (y) => e.contains(document.elementFromPoint(box.left + box.width / 2, y));
+  return at(box.top + 3) && at(box.bottom - 3);
+};
+return [...document.querySelectorAll('#answers [role=option]')].filter(inside).length;
+"""
+
+
+@pytest.mark.parametrize("path", ["/recipes/2", "/standins/26"])
+def test_the_answer_never_hides_its_list(page: Page, path: str) -> None:
+    """At 1280 × 800 at least six candidates stand beside the comparison."""
+    page.go("/tidy")
+    assert page.driver.execute_async_script(LOSE) == 200
+    page.go(path)
+    if path.startswith("/recipes"):
+        page.press("v")
+    page.until_text(" + ", "#answers")
+    page.quiet()
+    assert page.script("return document.querySelector('figure').getBoundingClientRect().bottom") < 800
+    assert page.script(IN_SIGHT) >= 6

@@ -27,6 +27,7 @@ from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.planning import laying
 from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.core.planning.couples import Couple
 from tidy_tinder.core.planning.eliminate import alive
@@ -130,6 +131,23 @@ def test_brute_force_finds_no_better_plan(seed: int) -> None:
     plans = kept_plans(question)
     assert [len(each) for each in plans.columns] == [int(np.prod([len(s) for s in each])) for each in sizes]
     assert plan.cost.total == pytest.approx(min(every_plan(plans)), abs=1e-9)
+
+
+@pytest.mark.parametrize("kept", [1, 2, 4])
+def test_what_is_called_proven_is_the_best_of_all_that_were_laid(kept: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    """However few columns are kept at first: also a plan of several columns that were cut could not be better."""
+    proven = 0
+    for seed in range(12):
+        question = small_question(seed + 200, (1, 1, 2), ways=4)
+        least = min(every_plan(kept_plans(question)))
+        with monkeypatch.context() as fewer:
+            fewer.setattr(laying, "_KEPT", kept)
+            plan = best_for(question)
+        assert plan.cost.total >= least - 1e-9
+        if plan.certificate.standing is Surety.PROVEN:
+            proven += 1
+            assert plan.cost.total == pytest.approx(least, abs=1e-6)
+    assert proven >= 6
 
 
 @pytest.mark.parametrize("seed", range(6))

@@ -1,15 +1,18 @@
 """How sure it is that a plan is the best: what was proven, and of which plans.
 
-Of the columns of a passage only the cheapest are kept. With V* the cost of the best plan and V₋ₚ that of the best plan
-of all other passages, a plan with a column that was cut costs at least V₋ₚ and that column. Where this is V* or more
-for each passage, nothing that was cut can help.
+Of the columns of a passage only the cheapest are kept. With V* the cost of the best plan and V₋ₚ the least that all
+other passages can cost together, a plan with a column of p that was cut costs at least V₋ₚ and that column. Where this
+is V* or more for each passage, nothing that was cut can help. The others may hold cut columns, too: V₋ₚ is the less of
+the best plan of their kept columns, and of one cut column beside the cheapest of all the rest.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+
+import numpy as np
 
 from tidy_tinder.core.planning.eliminate import alive
 from tidy_tinder.core.planning.evaluate import Plans
@@ -52,17 +55,24 @@ def dearest_that_helps(plans: Plans, value: float, go_on: Callable[[], bool]) ->
     Where no column was cut below a quick bound of it, that bound is enough. go_on: asked before a bound is worked out
     at length; where it says no, the quick ones stand.
     """
+    cheapest = [min(float(each.cost.min()), each.cut) for each in plans.columns]
     dearest = []
     for passage, columns in enumerate(plans.columns):
-        least = sum(float(other.cost.min()) for p, other in enumerate(plans.columns) if p != passage)
+        least = sum(cheapest) - cheapest[passage]
         if columns.cut < value - least and go_on():
-            least = max(least, _least_without(plans, passage))
+            least = max(least, min(_least_without(plans, passage), _least_with_another_cut(plans, cheapest, passage)))
         dearest.append(value - least - _SAME)
     return dearest
 
 
+def _least_with_another_cut(plans: Plans, cheapest: Sequence[float], passage: int) -> float:
+    """What all other passages cost, at least, where one of them takes a column that was cut."""
+    rest = sum(cheapest) - cheapest[passage]
+    return min((rest - cheapest[q] + each.cut for q, each in enumerate(plans.columns) if q != passage), default=np.inf)
+
+
 def _least_without(plans: Plans, passage: int) -> float:
-    """What the best plan of all other passages costs, at least."""
+    """What the best plan of the kept columns of all other passages costs, at least."""
     rest = plans.without(passage)
     if not rest.columns:
         return 0.0

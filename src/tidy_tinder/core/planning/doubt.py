@@ -26,8 +26,6 @@ _Array = NDArray[np.float64]
 
 # Principal axes of a pencil's doubt that are followed here: what the others add is small (docs/benchmarks.md, plans).
 _AXES = 6
-# Axes of the paper's doubt that are followed: those which make so much of it in the columns that are tried first.
-_TRIED, _TELLING = 4, 0.02
 
 
 class Doubts:
@@ -37,7 +35,6 @@ class Doubts:
         self._passage, self._stacking, self._shifts = passage, stacking, shifts
         self._models: dict[int, list[PencilModel]] = {}
         self._moves = self._all_moves()
-        self._telling: Sequence[Stacking] | None = None
 
     def without_paper(self, ways: Ways, states: Lab) -> _Array:
         """Covariance (C, 3, 3) of how columns, laid as `states` (C, S, 3), differ from what is asked for: by the doubts
@@ -53,17 +50,13 @@ class Doubts:
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""
-        if self._telling is None:
-            few = self._moved_by_paper(ways[:_TRIED], states[:_TRIED], self._stacking.on_doubted_papers)
-            share = (few**2).sum(axis=(0, 2))
-            those = np.flatnonzero(share >= _TELLING * share.sum())
-            self._telling = [self._stacking.on_doubted_papers[int(i)] for i in those]
-        moved = self._moved_by_paper(ways, states, self._telling)
+        moved = self._moved_by_paper(ways, states)
         return np.asarray(moved.swapaxes(-1, -2) @ moved)
 
-    def _moved_by_paper(self, ways: Ways, states: Lab, papers: Sequence[Stacking]) -> _Array:
-        """What steps of the paper's doubt move the difference of columns by (C, steps, 3)."""
+    def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
+        """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
+        papers = self._stacking.on_doubted_papers
         moved = [p.laid(self._passage, ways)[:, -1] - p.asked(self._passage)[-1] - apart for p in papers]
         return np.stack(moved, axis=1)
 
