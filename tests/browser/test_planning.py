@@ -164,6 +164,15 @@ def test_nothing_to_plan_is_said(page: Page) -> None:
     page.click("Keep this recipe")
     wait(page.driver, 2 * WAIT_SECONDS).until(lambda d: page.all(ENDED))
     page.until_text("Nothing can be planned here", "main")
+    assert "again" not in page.text("[aria-label='The plan']")
+
+
+def test_planning_is_stopped_and_begun_again(page: Page) -> None:
+    page.go("/recipes/7")
+    page.click("Stop")
+    page.click("Work on it again")
+    until_planned(page)
+    assert "Plan for 7 calls" in standing(page)
 
 
 def test_a_recipe_is_shared_and_taken_in(page: Page, tmp_path: Path) -> None:

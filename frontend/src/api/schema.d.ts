@@ -4489,6 +4489,8 @@ export interface components {
             done: number;
             /** Ended */
             ended: boolean;
+            /** Failed */
+            failed: boolean;
             plan: components["schemas"]["PlanOut"] | null;
             /** Problem */
             problem: string;

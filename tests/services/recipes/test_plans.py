@@ -166,7 +166,9 @@ def test_what_cannot_be_planned_is_told_with_its_reason(demo: Collection) -> Non
     empty, _ = save_recipe(demo, "Only a note\nblend all of it")
     found = ended(demo, empty)
     assert found.plan is None
-    assert "Nothing can be planned" in found.problem
+    assert "Nothing can be planned here" in found.problem
+    unsettled, _ = save_recipe(demo, "Leaf\nHeron\n119 Bracken")
+    assert "still to settle" in ended(demo, unsettled).problem
 
 
 def test_bad_ways_are_refused_and_nothing_is_written(demo: Collection) -> None:

@@ -26,7 +26,7 @@ export function PlanBar({ recipe, of }: { recipe: Recipe; of: PlanOf }) {
       <div className={classes.line}>
         <p aria-live="polite">{plan === null ? <Waiting found={found} /> : <Standing plan={plan} />}</p>
         {found !== undefined && !found.ended && <Progress found={found} onStop={() => stop.mutate()} />}
-        {found?.ended === true && (found.stopped || found.problem !== "") && (
+        {found?.ended === true && (found.stopped || found.failed) && (
           <button type="button" className="button" disabled={again.isPending} onClick={() => again.mutate()}>
             Work on it again
           </button>

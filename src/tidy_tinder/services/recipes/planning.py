@@ -24,7 +24,7 @@ from tidy_tinder.services.recipes.plan_view import PlanView, view_of
 from tidy_tinder.services.recipes.rows import chosen_ways, find_recipe
 from tidy_tinder.services.standins.layered import Wish
 from tidy_tinder.services.standins.nearest import Layers
-from tidy_tinder.storage.models import Drawing, Exclusion
+from tidy_tinder.storage.models import CallState, Drawing, Exclusion, RecipeCall, RecipeStep
 
 # So long a thread waits for pairs before it says how far they are.
 _MIXING_SECONDS = 0.3
@@ -34,7 +34,7 @@ _RECIPE_TABLES = ("recipe_step", "recipe_call")
 @dataclass(frozen=True)
 class PlanSoFar:
     """The best plan there is yet (None before the first), and how far the work on it is; problem: why there is none, or
-    none with pairs.
+    none with pairs; failed: because of a mistake of the program, and it can be tried again.
     """
 
     plan: PlanView | None
@@ -44,6 +44,7 @@ class PlanSoFar:
     ended: bool
     stopped: bool
     problem: str
+    failed: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -163,9 +164,19 @@ def _told(scene: Scene, about: _About, found: SoFar[_Found]) -> PlanSoFar:
     elif answer is not None and found.ended and not answer.pairs and not found.stopped:
         problem = MIXING_FAILED
     elif answer is None and found.ended and not found.stopped:
-        problem = "Nothing can be planned here: no call of this recipe names a colour whose marks are known."
+        problem = _why_none(scene.session, about.recipe_id)
     view = None
     if answer is not None:
         now = chosen_ways(scene.session, about.recipe_id, about.paper_id)
         view = view_of(scene, answer.asking, answer.plan, answer.first, now)
-    return PlanSoFar(view, found.doing, found.done, found.total, found.ended, found.stopped, problem)
+    return PlanSoFar(
+        view, found.doing, found.done, found.total, found.ended, found.stopped, problem, found.failed
+    )  # fmt: skip
+
+
+def _why_none(session: Session, recipe_id: int) -> str:
+    unsettled = select(RecipeCall.id).join(RecipeStep, RecipeCall.step_id == RecipeStep.id)
+    mine = (RecipeStep.recipe_id == recipe_id, RecipeCall.state == CallState.UNSETTLED)
+    if session.scalar(unsettled.where(*mine).limit(1)) is not None:
+        return "Nothing can be planned yet: say first what the calls mean that are still to settle."
+    return "Nothing can be planned here: no call of this recipe names a colour whose marks are known."

@@ -86,6 +86,7 @@ class PlanSoFarOut(Schema):
     ended: bool
     stopped: bool
     problem: str
+    failed: bool
 
 
 class PlannedWayIn(Schema):
