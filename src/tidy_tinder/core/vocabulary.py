@@ -110,6 +110,32 @@ class Role(StrEnum):
     BELOW = "below"
 
 
+class Purpose(StrEnum):
+    """What a step of a recipe is for."""
+
+    MAP = "map"
+    BASE = "base"
+    BUILD = "build"
+    DEEPEN = "deepen"
+    BLEND = "blend"
+    BURNISH = "burnish"
+    GLAZE = "glaze"
+    HIGHLIGHT = "highlight"
+    RESIST = "resist"
+    LIFT = "lift"
+
+
+class Material(StrEnum):
+    """What else a step takes beside pencils, where something is to be minded with it."""
+
+    SOLVENT = "solvent"
+    SPRAY = "spray"
+    BLADE = "blade"
+    DUST = "dust"
+    GRAPHITE = "graphite"
+    WHITE_INK = "white ink"
+
+
 class Verdict(StrEnum):
     """What the artist says of layers that she tried on scrap."""
 
@@ -132,6 +158,9 @@ class Lead(StrEnum):
 
 SaidRole: TypeAlias = Role | Literal[""]
 """What a recipe says of a call's role; "" where it says nothing."""
+
+SaidPurpose: TypeAlias = Purpose | Literal[""]
+"""What a step is said to be for; "" where nobody says."""
 
 MOST_LAYERS = 12
 """Layers of one pencil that are laid, measured or asked for at once."""

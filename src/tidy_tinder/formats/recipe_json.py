@@ -10,11 +10,12 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, MarkPressure, Role, StepKind
+from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, MarkPressure, Purpose, Role, StepKind
 from tidy_tinder.formats.errors import UnreadableError
 
 FORMAT = "tidy-tinder recipe"
-VERSION = 1
+VERSION = 2
+"""2: a step says what it is for, and whether it is left to dry."""
 LONGEST_FILE = 1_000_000
 """Bytes of a file; a recipe is far shorter."""
 _MOST_STEPS, _MOST_CALLS, _LONGEST = 2_000, 400, 16_000
@@ -48,6 +49,8 @@ class StepInFile(_Strict):
     pressure: MarkPressure | Literal[""] = ""
     layers: int = Field(default=1, ge=1, le=MOST_LAYERS)
     finish: Finish = Finish.DRY
+    purpose: Purpose | Literal[""] = Field(default="", description="as the artist says; else its words count")
+    waits: bool = Field(default=False, description="the artist says that it is left to dry")
     calls: tuple[CallInFile, ...] = Field(default=(), max_length=_MOST_CALLS)
 
 
@@ -55,7 +58,7 @@ class RecipeFile(_Strict):
     """A recipe; source_text: the text as it was pasted."""
 
     format: Literal["tidy-tinder recipe"] = "tidy-tinder recipe"
-    version: Literal[1] = 1
+    version: Literal[1, 2] = 2
     title: str = Field(min_length=1, max_length=200)
     source_text: str = Field(default="", max_length=100_000)
     steps: tuple[StepInFile, ...] = Field(max_length=_MOST_STEPS)

@@ -46,11 +46,22 @@ def read_recipe(text: str, catalogue: Catalogue) -> RecipeReading:
     return _read_lines(lines, catalogue, reading.ranges) if reading.ranges else reading
 
 
-def _read_lines(lines: Sequence[str], catalogue: Catalogue, named: tuple[str, ...]) -> RecipeReading:
-    """One reading of all lines; named: the ranges to fall back on. Its ranges are those that it met."""
-    title, area = "", ""
+def read_lines(title: str, lines: Sequence[str], catalogue: Catalogue) -> tuple[ReadStep, ...]:
+    """Read the lines of a recipe that has its title already: one step for each line, none of which may be empty."""
+    reading = _read_lines(lines, catalogue, (), title)
+    return (_read_lines(lines, catalogue, reading.ranges, title) if reading.ranges else reading).steps
+
+
+def _read_lines(
+    lines: Sequence[str], catalogue: Catalogue, named: tuple[str, ...], title: str = ""
+) -> RecipeReading:  # fmt: skip
+    """One reading of all lines; named: the ranges to fall back on. Its ranges are those that it met.
+
+    title: where it is known, and no line is one.
+    """
+    area = ""
     steps: list[ReadStep] = []
-    scope, met = named, list(named)
+    scope, met = named, [*named, *_ranges_in(title, catalogue)]
     for number, line in enumerate(lines):
         if not line:
             continue

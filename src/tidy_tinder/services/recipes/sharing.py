@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from enum import StrEnum
-from typing import Literal
 
 from sqlalchemy import func, select
+from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.names.finding import Entry
-from tidy_tinder.core.vocabulary import MarkPressure, Pressure, SaidPressure, StepKind
+from tidy_tinder.core.vocabulary import Pressure, StepKind
 from tidy_tinder.formats.gpl import PaletteColour, gimp_palette
 from tidy_tinder.formats.recipe_csv import CsvCall, recipe_as_csv
-from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_from_json
+from tidy_tinder.formats.recipe_json import RecipeFile, recipe_as_json, recipe_from_json
+from tidy_tinder.formats.recipe_writing import WrittenCall, WrittenStep, write_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.chart import catalogue_of
@@ -21,8 +21,9 @@ from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import layers_in_words, owned_layers
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.recipes.in_file import add_step, file_of
 from tidy_tinder.services.recipes.rows import chosen_ways, find_recipe
-from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models import Recipe, RecipeStep
 
 
 class RecipeKind(StrEnum):
@@ -43,9 +44,9 @@ def recipe_as_file(collection: Collection, recipe_id: int, paper_id: int, kind: 
         recipe, scene = find_recipe(session, recipe_id), Scene.on(session, paper_id)
         match kind:
             case RecipeKind.TEXT:
-                content = recipe.source_text
+                content = _as_text(scene.session, recipe)
             case RecipeKind.JSON:
-                content = recipe_as_json(_file_of(scene, recipe))
+                content = recipe_as_json(file_of(scene, recipe))
             case RecipeKind.CSV:
                 content = recipe_as_csv(_csv_calls(scene, recipe))
             case RecipeKind.PALETTE:
@@ -72,64 +73,23 @@ def take_in_recipe(collection: Collection, content: bytes) -> tuple[int, Changed
         session.flush()
         entries = catalogue_of(session).entries
         for position, step in enumerate(file.steps):
-            row = RecipeStep(
-                recipe_id=recipe.id, position=position, kind=step.kind, area=step.area, text=step.text,
-                pressure=step.pressure, layers=step.layers, finish=step.finish,
-            )  # fmt: skip
-            session.add(row)
-            session.flush()
-            session.add_all(_call_row(row.id, at, call, entries) for at, call in enumerate(step.calls))
+            add_step(session, recipe.id, position, step, entries)
         relabel(session, f"Recipe “{recipe.title}” taken in")
         return recipe.id, changed(session)
 
 
-def _file_of(scene: Scene, recipe: Recipe) -> RecipeFile:
-    return RecipeFile(
-        title=recipe.title[:200],
-        source_text=recipe.source_text,
-        steps=tuple(
-            StepInFile(
-                kind=step.kind,
-                area=step.area,
-                text=step.text,
-                pressure=_mark(step.pressure),
-                layers=step.layers,
-                finish=step.finish,
-                calls=tuple(_call_in_file(scene, call) for call in step.calls),
-            )
-            for step in recipe.steps
-        ),
+def _as_text(session: Session, recipe: Recipe) -> str:
+    """The words that were pasted; once the recipe was edited, its lines as they are now, which read back the same."""
+    if recipe.edited_at is None:
+        return recipe.source_text
+    return write_recipe(recipe.title, [_written(step) for step in recipe.steps], catalogue_of(session))
+
+
+def _written(step: RecipeStep) -> WrittenStep:
+    calls = tuple(
+        WrittenCall(call.as_written, call.colour_id, call.pressure, call.layers, call.role) for call in step.calls
     )
-
-
-def _call_in_file(scene: Scene, call: RecipeCall) -> CallInFile:
-    colour = scene.colours.get(call.colour_id or 0)
-    return CallInFile(
-        as_written=call.as_written,
-        start=call.start,
-        maker=colour.maker if colour else "",
-        range=colour.range_name if colour else "",
-        code=colour.code if colour else "",
-        name=colour.name if colour else "",
-        no_colour=call.state == CallState.DISMISSED,
-        pressure=_mark(call.pressure),
-        layers=call.layers,
-        role=call.role,
-    )
-
-
-def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:
-    """A call of a file as it is kept here: found by maker, range and code, else by range and code."""
-    same = [e for e in entries if (e.range_name, e.code) == (call.range, call.code)]
-    meant = next((e for e in same if e.maker == call.maker), same[0] if len(same) == 1 else None)
-    state = CallState.DISMISSED if call.no_colour else CallState.READ if meant else CallState.UNSETTLED
-    named = " ".join(part for part in (call.maker, call.range, call.code, call.name) if part)
-    problem = "" if state != CallState.UNSETTLED else f"“{named or call.as_written}” is on no chart here."
-    return RecipeCall(
-        step_id=step_id, position=position, as_written=call.as_written, start=call.start,
-        colour_id=meant.key if meant and not call.no_colour else None, state=state, problem=problem,
-        pressure=call.pressure, layers=call.layers, role=call.role,
-    )  # fmt: skip
+    return WrittenStep(step.kind, step.area, step.text, step.finish, step.purpose, step.waits, calls)
 
 
 def _csv_calls(scene: Scene, recipe: Recipe) -> Iterator[CsvCall]:
@@ -162,12 +122,3 @@ def _palette(scene: Scene, recipe: Recipe) -> Iterator[PaletteColour]:
 
 def _text_of(file: RecipeFile) -> str:
     return "\n".join([file.title, *(step.text for step in file.steps)])
-
-
-def _mark(pressure: SaidPressure) -> MarkPressure | Literal[""]:
-    """A pressure of a mark; what burnishes says so by its role."""
-    match pressure:
-        case Pressure.LIGHT | Pressure.MEDIUM | Pressure.HEAVY:
-            return pressure
-        case _:
-            return ""

@@ -15,8 +15,9 @@ from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.recipes.removing import remove_step
 from tidy_tinder.services.recipes.rows import find_recipe
-from tidy_tinder.storage.models import CallState, Choice, Exclusion, Recipe, RecipeCall, RecipeStep, Reference
+from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep, RecipeVersion, Reference
 
 
 @dataclass(frozen=True)
@@ -69,15 +70,12 @@ def remove_recipe(collection: Collection, recipe_id: int) -> Changed:
     with writing(collection, "Recipe removed") as session:
         recipe = find_recipe(session, recipe_id)
         relabel(session, f"Recipe “{recipe.title}” removed")
-        steps = session.scalars(select(RecipeStep).where(RecipeStep.recipe_id == recipe_id)).all()
-        calls = session.scalars(select(RecipeCall).where(RecipeCall.step_id.in_([s.id for s in steps]))).all()
-        choices = session.scalars(select(Choice).where(Choice.recipe_id == recipe_id)).all()
-        excluded = session.scalars(select(Exclusion).where(Exclusion.recipe_id == recipe_id)).all()
-        # Children first, each by the ORM: what the database removed by itself would not be in the journal.
-        for rows in (choices, excluded, calls, steps, [recipe]):
-            for row in rows:
-                session.delete(row)
-            session.flush()
+        for step in list(recipe.steps):
+            remove_step(session, step)
+        for version in session.scalars(select(RecipeVersion).where(RecipeVersion.recipe_id == recipe_id)):
+            session.delete(version)
+        session.flush()
+        session.delete(recipe)
         return changed(session)
 
 
@@ -114,10 +112,11 @@ def _add_steps(session: Session, recipe_id: int, reading: RecipeReading) -> None
         )  # fmt: skip
         session.add(row)
         session.flush()
-        session.add_all(_call_row(row.id, i, call) for i, call in enumerate(step.calls))
+        session.add_all(call_row(row.id, i, call) for i, call in enumerate(step.calls))
 
 
-def _call_row(step_id: int, position: int, call: ReadCall) -> RecipeCall:
+def call_row(step_id: int, position: int, call: ReadCall) -> RecipeCall:
+    """A call as it was read, as it is kept."""
     return RecipeCall(
         step_id=step_id, position=position, as_written=call.as_written, start=call.start, colour_id=call.key,
         state=CallState.READ if call.key is not None else CallState.UNSETTLED, problem=call.problem,

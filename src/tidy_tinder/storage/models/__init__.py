@@ -8,7 +8,7 @@ from __future__ import annotations
 from tidy_tinder.storage.models.base import Base, Journaled
 from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture, Section, SectionMap
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
-from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep, RecipeVersion
 from tidy_tinder.storage.models.sheets import Photo, PhotoReading, Sheet, SheetPlace
 from tidy_tinder.storage.models.states import (
     CallState,
@@ -51,6 +51,7 @@ __all__ = [
     "Recipe",
     "RecipeCall",
     "RecipeStep",
+    "RecipeVersion",
     "Reference",
     "ReferencePicture",
     "Scrap",

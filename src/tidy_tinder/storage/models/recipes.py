@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from datetime import datetime
+
+from sqlalchemy import JSON, CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from tidy_tinder.core.vocabulary import (
@@ -10,8 +12,10 @@ from tidy_tinder.core.vocabulary import (
     MOST_LAYERS,
     Finish,
     Pressure,
+    Purpose,
     Role,
     SaidPressure,
+    SaidPurpose,
     SaidRole,
     StepKind,
 )
@@ -20,7 +24,11 @@ from tidy_tinder.storage.models.states import CallState
 
 
 class Recipe(Journaled):
-    """A recipe as it was pasted, and how it was read; reference_id: the picture whose picks it was begun with."""
+    """A recipe as it was pasted, and how it was read; reference_id: the picture whose picks it was begun with.
+
+    edited_at: when its lines were changed last, None where they stand as they were taken in; checks_off: the checks
+    that are switched off for it, as JSON.
+    """
 
     __tablename__ = "recipe"
     __table_args__ = (KEEP_IDS,)
@@ -30,11 +38,16 @@ class Recipe(Journaled):
     title: Mapped[str]
     source_text: Mapped[str]
     position: Mapped[int]
+    edited_at: Mapped[datetime | None]
+    checks_off: Mapped[list[str]] = mapped_column(JSON, default=list)
     steps: Mapped[list[RecipeStep]] = relationship(order_by="RecipeStep.position", viewonly=True)
 
 
 class RecipeStep(Journaled):
-    """One line of a recipe: a heading, a note, or a step with calls. Its text is kept as written."""
+    """One line of a recipe: a heading, a note, or a step with calls. Its text is kept as written.
+
+    purpose: what the artist says that it is for, "" where its words count; waits: she says that it is left to dry.
+    """
 
     __tablename__ = "recipe_step"
     __table_args__ = (
@@ -42,6 +55,7 @@ class RecipeStep(Journaled):
         one_of("kind", StepKind, "kind_known"),
         one_of("pressure", (*MARK_PRESSURES, ""), "pressure_known"),
         one_of("finish", Finish, "finish_known"),
+        one_of("purpose", (*Purpose, ""), "purpose_known"),
         KEEP_IDS,
     )
 
@@ -53,6 +67,8 @@ class RecipeStep(Journaled):
     pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
     layers: Mapped[int] = mapped_column(default=1)
     finish: Mapped[Finish] = mapped_column(Word(Finish), default=Finish.DRY)
+    purpose: Mapped[SaidPurpose] = mapped_column(Word(Purpose), default="")
+    waits: Mapped[bool] = mapped_column(default=False)
     calls: Mapped[list[RecipeCall]] = relationship(order_by="RecipeCall.position", viewonly=True)
 
 
@@ -80,6 +96,18 @@ class RecipeCall(Journaled):
     pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")
     layers: Mapped[int] = mapped_column(default=1)
     role: Mapped[SaidRole] = mapped_column(Word(Role), default="")
+
+
+class RecipeVersion(Journaled):
+    """A recipe as it stood at a time, as its JSON file has it (formats.recipe_json); name: what the artist calls it."""
+
+    __tablename__ = "recipe_version"
+    __table_args__ = (KEEP_IDS,)
+
+    recipe_id: Mapped[int] = mapped_column(ForeignKey("recipe.id", ondelete="CASCADE"), index=True)
+    kept_at: Mapped[datetime]
+    name: Mapped[str]
+    content: Mapped[str]
 
 
 class Choice(Journaled):

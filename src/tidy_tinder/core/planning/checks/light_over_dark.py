@@ -1,0 +1,57 @@
+"""A pale layer over a dark one, where it will not show.
+
+Common practice, no source; whether it shows is taken from the optics, not from a rule of thumb.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.planning.checks.facts import CheckedCall, CheckedRecipe, CheckedStep, calls_of
+from tidy_tinder.core.planning.checks.finding import Act, Finding, Remedy, Rule, passage
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.vocabulary import Opacity
+
+# So much lighter than what it lies on is meant to be seen as light (two steps of Munsell value); and so little of a
+# change is taken for none on a drawing.
+_LIGHTER, _SHOWS = 20.0, 2.0
+
+
+def light_over_dark(recipe: CheckedRecipe) -> Iterator[Finding]:
+    """A pale layer over a dark one, where it will not show."""
+    for area, steps in recipe.passages.items():
+        below: Lab | None = None
+        for step, call in calls_of(steps):
+            if below is not None and call.alone is not None and not step.burnishes and not _shows(call, below):
+                yield _hidden(area, steps, step, call, below)
+            below = call.after
+
+
+def _shows(call: CheckedCall, below: Lab) -> bool:
+    if call.alone is None or call.alone[0] - below[0] < _LIGHTER:
+        return True
+    if call.after is None:
+        return call.opacity != Opacity.TRANSPARENT
+    return bool(delta_e_2000(below, call.after) >= _SHOWS)
+
+
+def _hidden(
+    area: str, steps: tuple[CheckedStep, ...], step: CheckedStep, call: CheckedCall, below: Lab
+) -> Finding:  # fmt: skip
+    alone = call.alone
+    assert alone is not None, "what is found hidden has a colour of its own"
+    changes = f", and changes it by {float(delta_e_2000(below, call.after)):.1f} ΔE" if call.after is not None else ""
+    dark = next(
+        (each for each, one in calls_of(steps) if one.after is not None and alone[0] - one.after[0] >= _LIGHTER),
+        step,
+    )
+    return Finding(
+        Rule.LIGHT_OVER_DARK, step.key, call.key,
+        f"{call.name} (L* {alone[0]:.0f}) goes over {passage(area)} when that is at L* {below[0]:.0f}{changes}.",
+        "Pencil is translucent: a pale layer over a dark one hardly shows.",
+        "Lay it first, keep its place free, or take ink or paint for it.",
+        Remedy(Act.MOVE_BEFORE, f"Move {step.said} before {dark.said}", step.key, beside=dark.key)
+        if dark.key != step.key
+        else None,
+    )  # fmt: skip

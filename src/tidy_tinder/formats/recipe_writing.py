@@ -1,0 +1,129 @@
+"""A recipe written out as text that reads back as the same.
+
+A line keeps the artist's words where they still say what is meant; where something was set by hand that they do not
+say, the line is written out: “Quillfen Heron 119 Bracken heavy 2 layers → …”.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from tidy_tinder.core.names.finding import Catalogue, Entry
+from tidy_tinder.core.vocabulary import Finish, Purpose, Role, SaidPressure, SaidPurpose, SaidRole, StepKind
+from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
+from tidy_tinder.formats.recipe_reading import ReadStep
+from tidy_tinder.formats.recipe_text import read_lines
+
+_ROLE_WORDS: Mapping[SaidRole, str] = {
+    Role.GLAZE: "glaze",
+    Role.HIGHLIGHT: "highlight",
+    Role.BURNISHER: "burnish",
+    Role.BASE: "base",
+    Role.DETAIL: "fine detail",
+}
+_FINISH_WORDS = {Finish.BURNISHED: "burnish", Finish.SOLVENT: "solvent", Finish.WET: "water"}
+_PURPOSE_WORDS: Mapping[SaidPurpose, str] = {
+    Purpose.MAP: "Map",
+    Purpose.BASE: "Base",
+    Purpose.BUILD: "Build",
+    Purpose.DEEPEN: "Deepen",
+    Purpose.BLEND: "Blend",
+    Purpose.BURNISH: "Burnish",
+    Purpose.GLAZE: "Glaze",
+    Purpose.HIGHLIGHT: "Highlight",
+    Purpose.RESIST: "Resist",
+    Purpose.LIFT: "Lift out",
+}
+_LET_DRY = "let it dry"
+
+
+@dataclass(frozen=True)
+class WrittenCall:
+    """A call as it is meant. colour: its key on the charts, None while it is to be settled or is no colour."""
+
+    as_written: str
+    colour: int | None
+    pressure: SaidPressure = ""
+    layers: int = 1
+    role: SaidRole = ""
+
+
+@dataclass(frozen=True)
+class WrittenStep:
+    """A line as it is meant; purpose "" and waits False where nothing is said by hand."""
+
+    kind: StepKind
+    area: str
+    text: str
+    finish: Finish = Finish.DRY
+    purpose: SaidPurpose = ""
+    waits: bool = False
+    calls: tuple[WrittenCall, ...] = ()
+
+
+def write_recipe(title: str, steps: Sequence[WrittenStep], catalogue: Catalogue) -> str:
+    """The title and a line for each step, which read back as the same calls, laid the same, in the same areas.
+
+    A call that is still to be settled, and what the artist said is no colour, stand in their own words.
+    """
+    entries = {entry.key: entry for entry in catalogue.entries}
+    lines = [_line(step, step.text) for step in steps]
+    # A line that is written out may name a range that the next one rested on, or no longer name it: look once more.
+    for _ in range(2):
+        readings = read_lines(title, lines, catalogue)
+        for at, (step, reading) in enumerate(zip(steps, readings, strict=True)):
+            if not _says(step, reading, lines[at]):
+                lines[at] = _line(step, _written_out(step, entries))
+    return "\n".join([title, *_parted(steps, lines)]) + "\n"
+
+
+def _says(step: WrittenStep, reading: ReadStep, line: str) -> bool:
+    """Whether a line reads back as what is meant."""
+    if StepKind.HEADING in (step.kind, reading.kind):
+        return step.kind == reading.kind
+    read = [WrittenCall(c.as_written, c.key, c.pressure, c.layers, c.role) for c in reading.calls]
+    meant = [call for call in step.calls if call.colour is not None]
+    same = [replace(call, as_written="") for call in read if call.colour is not None] == [
+        replace(call, as_written="") for call in meant
+    ]
+    purpose = step.purpose in ("", purpose_in(line))
+    return same and purpose and reading.finish == step.finish and (waits_in(line) or not step.waits)
+
+
+def _written_out(step: WrittenStep, entries: Mapping[int, Entry]) -> str:
+    """What is meant in words that the reader takes as nothing else."""
+    parts = ""
+    for at, call in enumerate(step.calls):
+        entry = entries.get(call.colour or 0)
+        named = call.as_written if entry is None else f"{entry.range_name} {entry.code} {entry.name}"
+        layers = f"{call.layers} layers" if call.layers > 1 else ""
+        words = " ".join(part for part in (named, call.pressure, layers, _ROLE_WORDS.get(call.role, "")) if part)
+        under = at and step.calls[at - 1].role == Role.BELOW
+        parts += (" under " if under else " → " if at else "") + words
+    if not step.calls:
+        parts = step.text
+    burnishes = any(call.role == Role.BURNISHER for call in step.calls)
+    if step.finish != Finish.DRY and not (step.finish == Finish.BURNISHED and burnishes):
+        parts += f". {_FINISH_WORDS[step.finish]}"
+    if step.purpose and purpose_in(parts) != step.purpose:
+        parts = f"{_PURPOSE_WORDS[step.purpose]}: {parts}"
+    return parts + (f", {_LET_DRY}" if step.waits and not waits_in(parts) else "")
+
+
+def _line(step: WrittenStep, text: str) -> str:
+    match step.kind:
+        case StepKind.HEADING:
+            return text.rstrip(": ") + ":"
+        case StepKind.STEP:
+            return f"- {text}"
+        case StepKind.NOTE:
+            return text
+
+
+def _parted(steps: Sequence[WrittenStep], lines: Sequence[str]) -> list[str]:
+    """The lines with an empty one before each heading."""
+    parted: list[str] = []
+    for step, line in zip(steps, lines, strict=True):
+        parted += ["", line] if step.kind == StepKind.HEADING else [line]
+    return parted

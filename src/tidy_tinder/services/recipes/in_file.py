@@ -1,0 +1,89 @@
+"""A recipe between the database and its JSON file, which versions of it are kept in, too."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.names.finding import Entry
+from tidy_tinder.core.vocabulary import MarkPressure, Pressure, SaidPressure
+from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile
+from tidy_tinder.services.collection.scene import Stock
+from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
+
+
+def file_of(stock: Stock, recipe: Recipe) -> RecipeFile:
+    """A recipe as its file has it."""
+    return RecipeFile(
+        title=recipe.title[:200],
+        source_text=recipe.source_text,
+        steps=tuple(_step_in_file(stock, step) for step in recipe.steps),
+    )
+
+
+def _step_in_file(stock: Stock, step: RecipeStep) -> StepInFile:
+    return StepInFile(
+        kind=step.kind,
+        area=step.area,
+        text=step.text,
+        pressure=_mark(step.pressure),
+        layers=step.layers,
+        finish=step.finish,
+        purpose=step.purpose,
+        waits=step.waits,
+        calls=tuple(_call_in_file(stock, call) for call in step.calls),
+    )
+
+
+def _call_in_file(stock: Stock, call: RecipeCall) -> CallInFile:
+    colour = stock.colours.get(call.colour_id or 0)
+    return CallInFile(
+        as_written=call.as_written,
+        start=call.start,
+        maker=colour.maker if colour else "",
+        range=colour.range_name if colour else "",
+        code=colour.code if colour else "",
+        name=colour.name if colour else "",
+        no_colour=call.state == CallState.DISMISSED,
+        pressure=_mark(call.pressure),
+        layers=call.layers,
+        role=call.role,
+    )
+
+
+def add_step(
+    session: Session, recipe_id: int, position: int, step: StepInFile, entries: tuple[Entry, ...]
+) -> RecipeStep:
+    """A step of a file as it is kept here, with its calls; entries: of the charts."""
+    row = RecipeStep(
+        recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=step.text, pressure=step.pressure,
+        layers=step.layers, finish=step.finish, purpose=step.purpose, waits=step.waits,
+    )  # fmt: skip
+    session.add(row)
+    session.flush()
+    session.add_all(_call_row(row.id, at, call, entries) for at, call in enumerate(step.calls))
+    return row
+
+
+def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:
+    """A call of a file as it is kept here: found by maker, range and code, else by range and code."""
+    same = [e for e in entries if (e.range_name, e.code) == (call.range, call.code)]
+    meant = next((e for e in same if e.maker == call.maker), same[0] if len(same) == 1 else None)
+    state = CallState.DISMISSED if call.no_colour else CallState.READ if meant else CallState.UNSETTLED
+    named = " ".join(part for part in (call.maker, call.range, call.code, call.name) if part)
+    problem = "" if state != CallState.UNSETTLED else f"“{named or call.as_written}” is on no chart here."
+    return RecipeCall(
+        step_id=step_id, position=position, as_written=call.as_written, start=call.start,
+        colour_id=meant.key if meant and not call.no_colour else None, state=state, problem=problem,
+        pressure=call.pressure, layers=call.layers, role=call.role,
+    )  # fmt: skip
+
+
+def _mark(pressure: SaidPressure) -> MarkPressure | Literal[""]:
+    """A pressure of a mark; what burnishes says so by its role."""
+    match pressure:
+        case Pressure.LIGHT | Pressure.MEDIUM | Pressure.HEAVY:
+            return pressure
+        case _:
+            return ""
