@@ -66,6 +66,8 @@ def test_a_free_string_would_be_seen() -> None:
     [
         ("MARK_PRESSURES", list(vocabulary.MARK_PRESSURES)),
         ("FINISHES", list(vocabulary.Finish)),
+        ("PURPOSES", list(vocabulary.Purpose)),
+        ("STEP_KINDS", list(vocabulary.StepKind)),
     ],
 )
 def test_the_browser_has_the_words_in_the_same_order(listed: str, words: list[StrEnum]) -> None:

@@ -38,6 +38,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calls/{call_id}/asked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a recipe ask for a call in another pressure and so many layers. */
+        put: operations["editing_lay_call_calls__int_call_id__asked_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calls/{call_id}/choice": {
         parameters: {
             query?: never;
@@ -1261,6 +1278,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{recipe_id}/card/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The colours of a recipe as a card with a blank for each. */
+        get: operations["sharing_print_recipe_card_recipes__int_recipe_id__card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/card/png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same card as a picture, its pages below one another. */
+        get: operations["sharing_get_recipe_card_picture_recipes__int_recipe_id__card_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What will not work in a recipe on a paper, and what is to be minded. */
+        get: operations["checking_check_recipe_recipes__int_recipe_id__checks_get"];
+        /** Switch a check off or on. */
+        put: operations["checking_switch_check_recipes__int_recipe_id__checks_put"];
+        /** Do what a check advises. */
+        post: operations["checking_follow_advice_recipes__int_recipe_id__checks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}/file": {
         parameters: {
             query?: never;
@@ -1271,6 +1341,23 @@ export interface paths {
         /** A recipe as a file for others. */
         get: operations["sharing_share_recipe_recipes__int_recipe_id__file_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a recipe have these lines in this order. */
+        put: operations["editing_write_lines_recipes__int_recipe_id__lines_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1292,6 +1379,42 @@ export interface paths {
         post?: never;
         /** Stop working on a plan; what was found stands. */
         delete: operations["plans_stop_plan_recipes__int_recipe_id__plan_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The versions of a recipe that are kept. */
+        get: operations["editing_get_versions_recipes__int_recipe_id__versions_get"];
+        put?: never;
+        /** Keep a recipe as it stands now. */
+        post: operations["editing_keep_version_recipes__int_recipe_id__versions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/versions/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version beside another, or beside the recipe as it is now, line by line. */
+        get: operations["editing_compare_versions_recipes__int_recipe_id__versions__int_version_id__get"];
+        /** Let a recipe be as it was in a version. */
+        put: operations["editing_go_back_to_version_recipes__int_recipe_id__versions__int_version_id__put"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2550,6 +2673,15 @@ export interface components {
             file: string;
         };
         /**
+         * CautionOut
+         * @description What is to be minded with one material.
+         */
+        CautionOut: {
+            material: components["schemas"]["Material"];
+            /** Words */
+            words: string;
+        };
+        /**
          * CellState
          * @description What is to be done with a cell: clean ones can be taken together, doubtful ones are looked at.
          * @enum {string}
@@ -2680,6 +2812,26 @@ export interface components {
             range_id: number;
         };
         /**
+         * CheckedOut
+         * @description What the checks of a recipe find; first: what comes before every caution; rules: all checks there are.
+         */
+        CheckedOut: {
+            /** Cautions */
+            cautions: components["schemas"]["StepCautionsOut"][];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** First */
+            first: string;
+            /** Off Everywhere */
+            off_everywhere: components["schemas"]["Rule"][];
+            /** Off Here */
+            off_here: components["schemas"]["Rule"][];
+            /** Rules */
+            rules: components["schemas"]["Rule"][];
+            /** Working */
+            working: boolean;
+        };
+        /**
          * ChoiceIn
          * @description The pencil that stands in on a paper; null leaves the call open again.
          *
@@ -2781,6 +2933,24 @@ export interface components {
             sister_ids: number[];
             /** Value */
             value: number | null;
+        };
+        /**
+         * ComparedLineOut
+         * @description A line before and after; null where one does not have it.
+         */
+        ComparedLineOut: {
+            after: components["schemas"]["LineSeenOut"] | null;
+            before: components["schemas"]["LineSeenOut"] | null;
+            /** Same */
+            same: boolean;
+        };
+        /**
+         * ComparedOut
+         * @description Two versions line by line.
+         */
+        ComparedOut: {
+            /** Lines */
+            lines: components["schemas"]["ComparedLineOut"][];
         };
         /**
          * Condition
@@ -3117,6 +3287,24 @@ export interface components {
             message: string;
         };
         /**
+         * FindingOut
+         * @description One thing that will not work, where, why, and what to do.
+         */
+        FindingOut: {
+            /** Advice */
+            advice: string;
+            /** Call */
+            call: number | null;
+            remedy: components["schemas"]["RemedyOut"] | null;
+            rule: components["schemas"]["Rule"];
+            /** Saw */
+            saw: string;
+            /** Step */
+            step: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * Finish
          * @description What was done with a mark after it was laid.
          * @enum {string}
@@ -3165,6 +3353,19 @@ export interface components {
             version: number;
             /** Working */
             working: boolean;
+        };
+        /**
+         * FollowAdviceIn
+         * @description The advice that is followed: the check, and where it found what it found.
+         */
+        FollowAdviceIn: {
+            /** Call */
+            call?: number | null;
+            /** Paper Id */
+            paper_id: number;
+            rule: components["schemas"]["Rule"];
+            /** Step */
+            step: number;
         };
         /**
          * FollowIn
@@ -3378,6 +3579,19 @@ export interface components {
             parts: boolean;
         };
         /**
+         * LayCallIn
+         * @description How a recipe asks for a call.
+         */
+        LayCallIn: {
+            /** Layers */
+            layers: number;
+            /**
+             * Pressure
+             * @enum {string}
+             */
+            pressure: "light" | "medium" | "heavy";
+        };
+        /**
          * LayeredOfferOut
          * @description A stand-in of one pencil or two layered ones, alone and in the passage; the lower pencil first.
          */
@@ -3501,6 +3715,47 @@ export interface components {
             reason: string;
         };
         /**
+         * LineIn
+         * @description A line as it shall be; id: of the step that it is, null for a new one; copy_of: of the step that it doubles.
+         */
+        LineIn: {
+            /** Copy Of */
+            copy_of?: number | null;
+            /** Id */
+            id?: number | null;
+            /** @default step */
+            kind?: components["schemas"]["StepKind"];
+            /** Purpose */
+            purpose?: components["schemas"]["Purpose"] | "" | null;
+            /** Text */
+            text: string;
+            /** Waits */
+            waits?: boolean | null;
+        };
+        /**
+         * LineSeenOut
+         * @description A line of a version with its calls in words.
+         */
+        LineSeenOut: {
+            /** Calls */
+            calls: string[];
+            kind: components["schemas"]["StepKind"];
+            /** Text */
+            text: string;
+        };
+        /**
+         * LinesIn
+         * @description All lines of a recipe in their order; revision: of the recipe when it was opened.
+         */
+        LinesIn: {
+            /** Lines */
+            lines: components["schemas"]["LineIn"][];
+            /** Revision */
+            revision: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * ListedRecipeOut
          * @description A recipe in the list, with its drawing and the colours that it calls for, light to dark.
          */
@@ -3591,6 +3846,12 @@ export interface components {
          * @enum {string}
          */
         Match: "exact" | "words in another order" | "part of a name or code" | "near in spelling" | "nothing";
+        /**
+         * Material
+         * @description What else a step takes beside pencils, where something is to be minded with it.
+         * @enum {string}
+         */
+        Material: "solvent" | "spray" | "blade" | "dust" | "graphite" | "white ink";
         /**
          * NeutralisedByOut
          * @description A pencil over another: in words, what both give, and the share of chroma that is left.
@@ -4577,6 +4838,12 @@ export interface components {
             where?: string[];
         };
         /**
+         * Purpose
+         * @description What a step of a recipe is for.
+         * @enum {string}
+         */
+        Purpose: "map" | "base" | "build" | "deepen" | "blend" | "burnish" | "glaze" | "highlight" | "resist" | "lift";
+        /**
          * QrOut
          * @description A QR code: modules on a side, and the dark ones as a path.
          */
@@ -4789,8 +5056,12 @@ export interface components {
          */
         RecipeOut: {
             card: components["schemas"]["CardOut"];
+            /** Edited */
+            edited: boolean;
             /** Id */
             id: number;
+            /** Revision */
+            revision: number;
             /** Source Text */
             source_text: string;
             /** Steps */
@@ -4805,6 +5076,53 @@ export interface components {
         RecipeTextOut: {
             /** Text */
             text: string;
+        };
+        /**
+         * RecipeVersionIn
+         * @description What a version is called; "" for nothing.
+         */
+        RecipeVersionIn: {
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+        };
+        /**
+         * RecipeVersionKeptOut
+         * @description The version's number and the change.
+         */
+        RecipeVersionKeptOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Version Id */
+            version_id: number;
+        };
+        /**
+         * RecipeVersionOut
+         * @description A version that is kept.
+         */
+        RecipeVersionOut: {
+            /** Calls */
+            calls: number;
+            /** Id */
+            id: number;
+            /**
+             * Kept At
+             * Format: date-time
+             */
+            kept_at: string;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: number;
+        };
+        /**
+         * RecipeVersionsOut
+         * @description The versions of a recipe, the newest first.
+         */
+        RecipeVersionsOut: {
+            /** Versions */
+            versions: components["schemas"]["RecipeVersionOut"][];
         };
         /**
          * ReferenceCardOut
@@ -4880,6 +5198,14 @@ export interface components {
             words: string;
         };
         /**
+         * RemedyOut
+         * @description A change that does what is advised, as a button says it.
+         */
+        RemedyOut: {
+            /** Words */
+            words: string;
+        };
+        /**
          * RestedOnOut
          * @description One swatch that a prediction rests on.
          */
@@ -4923,6 +5249,12 @@ export interface components {
          * @enum {string}
          */
         Role: "glaze" | "highlight" | "burnisher" | "base" | "detail" | "below";
+        /**
+         * Rule
+         * @description The checks by name.
+         * @enum {string}
+         */
+        Rule: "thin for solvent" | "not dry" | "paper without solvent" | "too many layers" | "closed too early" | "light over dark" | "opaque glaze" | "darkest first" | "darkest missed" | "graphite under pale" | "same to the eye" | "will fade" | "resist too late";
         /**
          * SavedOut
          * @description The recipe's number and the change.
@@ -5436,6 +5768,16 @@ export interface components {
             wanted: components["schemas"]["ColourOut"];
         };
         /**
+         * StepCautionsOut
+         * @description What is to be minded at one step.
+         */
+        StepCautionsOut: {
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
+            /** Step */
+            step: number;
+        };
+        /**
          * StepKind
          * @description What a line of a recipe is.
          * @enum {string}
@@ -5460,8 +5802,16 @@ export interface components {
             number: number | null;
             /** Pressure */
             pressure: components["schemas"]["Pressure"] | "";
+            /** Purpose */
+            purpose: components["schemas"]["Purpose"] | "";
+            /** Said Purpose */
+            said_purpose: components["schemas"]["Purpose"] | "";
+            /** Said Waits */
+            said_waits: boolean;
             /** Text */
             text: string;
+            /** Waits */
+            waits: boolean;
         };
         /**
          * Steps
@@ -5658,6 +6008,17 @@ export interface components {
             /** Revision */
             revision: number;
             source: components["schemas"]["Source"];
+        };
+        /**
+         * SwitchIn
+         * @description A check switched off or on, for this recipe or everywhere.
+         */
+        SwitchIn: {
+            /** Everywhere */
+            everywhere: boolean;
+            /** Off */
+            off: boolean;
+            rule: components["schemas"]["Rule"];
         };
         /**
          * TakeIn
@@ -6058,6 +6419,17 @@ export interface components {
             text: string;
         };
         /**
+         * WrittenOut
+         * @description The recipe's revision, the steps that its lines are, and the change, if anything changed.
+         */
+        WrittenOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Revision */
+            revision: number;
+            /** Step Ids */
+            step_ids: number[];
+        };
+        /**
          * ZoneOut
          * @description A third of a mark: grain mask in percent, film colour, and the mean Lab that they give; in grey too.
          */
@@ -6205,6 +6577,86 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_lay_call_calls__int_call_id__asked_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                call_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayCallIn"];
             };
         };
         responses: {
@@ -13000,6 +13452,404 @@ export interface operations {
             };
         };
     };
+    sharing_print_recipe_card_recipes__int_recipe_id__card_pdf_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                size?: components["schemas"]["PageSize"];
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sharing_get_recipe_card_picture_recipes__int_recipe_id__card_png_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                size?: components["schemas"]["PageSize"];
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checking_check_recipe_recipes__int_recipe_id__checks_get: {
+        parameters: {
+            query: {
+                paper: number;
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checking_switch_check_recipes__int_recipe_id__checks_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    checking_follow_advice_recipes__int_recipe_id__checks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowAdviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sharing_share_recipe_recipes__int_recipe_id__file_get: {
         parameters: {
             query: {
@@ -13021,6 +13871,86 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_write_lines_recipes__int_recipe_id__lines_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
                 };
             };
             /** @description Forbidden */
@@ -13260,6 +14190,318 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanSoFarOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_get_versions_recipes__int_recipe_id__versions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeVersionsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_keep_version_recipes__int_recipe_id__versions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeVersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeVersionKeptOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_compare_versions_recipes__int_recipe_id__versions__int_version_id__get: {
+        parameters: {
+            query?: {
+                beside?: number | null;
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+                version_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    editing_go_back_to_version_recipes__int_recipe_id__versions__int_version_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+                version_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */

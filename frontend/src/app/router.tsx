@@ -51,6 +51,8 @@ export const router = createBrowserRouter([
           { path: "collection", lazy: async () => ({ Component: (await import("../features/collection/keeping")).KeepingPage }) },
           { path: "recipes", lazy: async () => ({ Component: (await import("../features/recipes/list")).RecipesPage }) },
           { path: "recipes/new", lazy: async () => ({ Component: (await import("../features/recipes/paste")).PastePage }) },
+          { path: "recipes/:id/edit", lazy: async () => ({ Component: (await import("../features/recipes/edit")).EditPage }) },
+          { path: "recipes/:id/versions", lazy: async () => ({ Component: (await import("../features/recipes/versions")).VersionsPage }) },
           { path: "recipes/:id", lazy: async () => ({ Component: (await import("../features/recipes/page")).RecipePage }) },
           { path: "*", lazy: async () => ({ Component: (await import("./nowhere")).Nowhere }) },
         ],

@@ -7,11 +7,15 @@ export type MarkPressure = Exclude<Pressure, "burnish">;
 export type Finish = Schemas["Finish"];
 export type Closest = Schemas["Closest"];
 export type Role = Schemas["Role"];
+export type Purpose = Schemas["Purpose"];
+export type StepKind = Schemas["StepKind"];
 
 export const MARK_PRESSURES: readonly MarkPressure[] = ["light", "medium", "heavy"];
 export const FINISHES: readonly Finish[] = ["dry", "burnished", "solvent", "wet"];
 export const CLOSEST: readonly Closest[] = ["overall", "value", "hue"];
 export const ROLES: readonly Role[] = ["glaze", "highlight", "burnisher", "base", "detail", "below"];
+export const PURPOSES: readonly Purpose[] = ["map", "base", "build", "deepen", "blend", "burnish", "glaze", "highlight", "resist", "lift"];
+export const STEP_KINDS: readonly StepKind[] = ["heading", "note", "step"];
 
 export const MOST_PENCILS = 3;
 export const MOST_LAYERS = 12;

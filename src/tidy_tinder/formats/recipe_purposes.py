@@ -51,6 +51,13 @@ _WAITS = (
     r"(?:let|leave|allow)\b.{0,30}\bdry|dry (?:overnight|completely|first)|until (?:it(?:'s| is) )?dry|"
     r"wait\b.{0,20}\b(?:minutes?|hours?|dry|overnight)|trocknen|laisser sécher|dejar secar|laten drogen"
 )
+_PLACES = (
+    r"(?:in|into|on|at|along|under|round|toward|towards|over) the \w*\s?(?:gaps?|cracks?|hollows?|folds?|creases?|"
+    r"grooves?|veins?|tips?|edges?|rims?|foot|top|bottom|sides?|corners?|spots?|shadows?|centre|center|darks?|lights?)|"
+    r"(?:shadow|light|sunny|far|near|left|right|under|dark) ?side|turn of the|here and there|in places|only|"
+    r"deep folds?|stellenweise|in den (?:lücken|ritzen|falten|tiefen)|am rand|par endroits|dans les (?:creux|plis)|"
+    r"en zonas|hier en daar|in de (?:plooien|hoeken)"
+)
 
 
 def _words(pattern: str) -> re.Pattern[str]:
@@ -60,6 +67,7 @@ def _words(pattern: str) -> re.Pattern[str]:
 _PURPOSE_OF = tuple((purpose, _words(pattern)) for purpose, pattern in _PURPOSES)
 _MATERIAL_OF = {material: _words(pattern) for material, pattern in _MATERIALS.items()}
 _WAITING = _words(_WAITS)
+_IN_PLACES = _words(_PLACES)
 
 
 def purpose_in(text: str) -> SaidPurpose:
@@ -70,6 +78,11 @@ def purpose_in(text: str) -> SaidPurpose:
 def waits_in(text: str) -> bool:
     """Whether the words say that it is left to dry."""
     return _WAITING.search(text) is not None
+
+
+def in_places(text: str) -> bool:
+    """Whether the words say that it goes only in places: the gaps, an edge, the shadow side."""
+    return _IN_PLACES.search(text) is not None
 
 
 def materials_in(text: str) -> frozenset[Material]:

@@ -20,6 +20,8 @@ from tidy_tinder.web.phones.routes import api as phones_api
 from tidy_tinder.web.photos.routes import api as photos_api
 from tidy_tinder.web.predicting.routes import api as predicting_api
 from tidy_tinder.web.reader.routes import api as reader_api
+from tidy_tinder.web.recipes.checking_routes import api as checking_api
+from tidy_tinder.web.recipes.editing_routes import api as editing_api
 from tidy_tinder.web.recipes.plan_routes import api as plans_api
 from tidy_tinder.web.recipes.routes import api as recipes_api
 from tidy_tinder.web.recipes.sharing_routes import api as sharing_api
@@ -39,7 +41,7 @@ _MOST_REQUEST_BYTES = 256_000_000
 _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
     predicting_api, layering_api, scraps_api, sheets_api, photos_api, phones_api, drawings_api, reference_api,
-    palette_api, sections_api, plans_api, sharing_api,
+    palette_api, sections_api, plans_api, sharing_api, checking_api, editing_api,
 )  # fmt: skip
 
 

@@ -3,6 +3,8 @@ import type { Paper } from "../../shared/queries/collection";
 import { Barrel } from "../../shared/ui/Barrel";
 import { inWords, PatchView, signed } from "../../shared/ui/Comparison";
 import { Mark } from "../../shared/ui/Mark";
+import { sentence } from "../../shared/words";
+import type { Checked } from "./checkQueries";
 import { callsOf, type CallPlan, type Plan } from "./planQueries";
 import type { Call, Recipe, Step } from "./queries";
 import classes from "./CallList.module.css";
@@ -12,13 +14,14 @@ interface Props {
   recipe: Recipe;
   paper: Paper;
   plan: Plan | null;
+  checked: Checked | undefined;
   cursor: number | null;
   onMove: (id: number) => void;
 }
 
 /** The build-up strip: the lines as they were written with their calls, and at the right the passage after each, as
  * asked and as planned, edge to edge all the way down. Arrows move from call to call. */
-export function CallList({ ref, recipe, paper, plan, cursor, onMove }: Props) {
+export function CallList({ ref, recipe, paper, plan, checked, cursor, onMove }: Props) {
   const calls = recipe.steps.flatMap((step) => step.calls);
   useEffect(() => {
     document.getElementById(`call-${cursor ?? ""}`)?.scrollIntoView({ block: "nearest" });
@@ -59,6 +62,7 @@ export function CallList({ ref, recipe, paper, plan, cursor, onMove }: Props) {
             key={step.id}
             step={step}
             planned={planned}
+            checked={checked}
             after={plan === null ? null : stateAfter(recipe.steps, i, planned, paper)}
             cursor={cursor}
             onMove={onMove}
@@ -89,8 +93,9 @@ function stateAfter(steps: readonly Step[], at: number, planned: ReadonlyMap<num
   return { asked: laid.asked_after, planned: laid.planned_after, difference: here ? laid.difference : null };
 }
 
-function StepView({ step, planned, after, cursor, onMove }: {
+function StepView({ step, planned, checked, after, cursor, onMove }: {
   step: Step;
+  checked: Checked | undefined;
   planned: ReadonlyMap<number, CallPlan>;
   after: State | null;
   cursor: number | null;
@@ -101,12 +106,36 @@ function StepView({ step, planned, after, cursor, onMove }: {
       <span className={classes.number}>{step.number}</span>
       <div className={classes.body}>
         <p className={classes.text}>{step.text}</p>
+        <Minded step={step} checked={checked} />
         {step.calls.map((call) => (
           <CallView key={call.id} call={call} plan={planned.get(call.id)} current={call.id === cursor} onMove={onMove} />
         ))}
       </div>
       {after !== null && <StripCell after={after} />}
     </div>
+  );
+}
+
+/** What the step is for where the artist says so, what may not work in it, and what is to be minded. */
+function Minded({ step, checked }: { step: Step; checked: Checked | undefined }) {
+  const rules = new Set(checked?.findings.filter((finding) => finding.step === step.id).map(({ rule }) => rule));
+  const cautions = checked?.cautions.find((one) => one.step === step.id)?.cautions ?? [];
+  const said = [step.said_purpose, step.said_waits ? "left to dry" : ""].filter((part) => part !== "");
+  return (
+    <>
+      {said.length > 0 && <p className={classes.said}>{said.join(", ")}</p>}
+      {rules.size > 0 && (
+        <p className={classes.warned}>
+          <span aria-hidden="true">⚠ </span>
+          {[...rules].join(", ")}
+        </p>
+      )}
+      {cautions.map(({ material, words }) => (
+        <p key={material} className="caution">
+          <strong>{sentence(material)}:</strong> {words} {checked?.first}
+        </p>
+      ))}
+    </>
   );
 }
 

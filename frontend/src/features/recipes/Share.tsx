@@ -1,16 +1,18 @@
 import type { Paper } from "../../shared/queries/collection";
+import type { Closest } from "../../shared/vocabulary";
 import type { Recipe } from "./queries";
 import classes from "./Share.module.css";
 
 const KINDS = [
-  ["text", "Text, as it was pasted"],
+  ["text", "Text, that reads back the same"],
   ["json", "JSON, to be taken in elsewhere"],
   ["csv", "CSV, with what stands in"],
   ["palette", "GIMP palette, as on this paper"],
 ] as const;
 
 /** A recipe as a file for others; what stands in and how it looks is that of the paper at hand. */
-export function Share({ recipe, paper }: { recipe: Recipe; paper: Paper }) {
+export function Share({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; closest: Closest }) {
+  const card = (kind: string) => `/api/recipes/${recipe.id}/card/${kind}?paper=${paper.id}&closest=${closest}`;
   return (
     <details className={classes.share}>
       <summary className="button">Share</summary>
@@ -22,6 +24,16 @@ export function Share({ recipe, paper }: { recipe: Recipe; paper: Paper }) {
             </a>
           </li>
         ))}
+        <li>
+          <a href={card("pdf")} target="_blank" rel="noreferrer">
+            Palette card to print (PDF)
+          </a>
+        </li>
+        <li>
+          <a href={card("png")} download>
+            Palette card as a picture (PNG)
+          </a>
+        </li>
       </ul>
     </details>
   );

@@ -6,6 +6,8 @@ import { Failed } from "../../shared/ui/Problem";
 import { useSetting, type Paper } from "../../shared/queries/collection";
 import { StandinPanel } from "./StandinPanel";
 import { CallList } from "./CallList";
+import { useChecks } from "./checkQueries";
+import { Checks } from "./Checks";
 import { PlanBar } from "./PlanBar";
 import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
@@ -54,7 +56,8 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
   const back = () => list.current?.focus();
   const of = { recipe: recipe.id, paper: paper.id, closest };
   const plan = usePlan(of).found?.plan ?? null;
-  useKeys({ n: () => navigate("/recipes/new") });
+  const { data: checked } = useChecks(recipe.id, paper.id);
+  useKeys({ n: () => navigate("/recipes/new"), e: () => navigate(`/recipes/${recipe.id}/edit`) });
   return (
     <div className={classes.page}>
       <div className={classes.bench}>
@@ -67,7 +70,10 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
             {standing(recipe.card)} · on {paper.name}
           </p>
           <div className={classes.doing}>
-            <Share recipe={recipe} paper={paper} />
+            <Link className="button" to={`/recipes/${recipe.id}/edit`}>
+              Edit <kbd>e</kbd>
+            </Link>
+            <Share recipe={recipe} paper={paper} closest={closest} />
             <button type="button" className="button" onClick={() => remove.mutate(recipe.id)}>
               Remove
             </button>
@@ -75,7 +81,8 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
         </header>
         {remove.error !== null && <Failed error={remove.error} />}
         <PlanBar recipe={recipe} of={of} />
-        <CallList ref={list} recipe={recipe} paper={paper} plan={plan} cursor={call?.id ?? null} onMove={moveTo} />
+        <Checks recipe={recipe} paper={paper.id} onLook={moveTo} />
+        <CallList ref={list} recipe={recipe} paper={paper} plan={plan} checked={checked} cursor={call?.id ?? null} onMove={moveTo} />
       </div>
       {call !== undefined &&
         (call.colour === null || call.answer === "to settle" ? (

@@ -68,6 +68,13 @@ class Stock:
         """How a colour is owned."""
         return self.hand.owning(self.pencils.get(colour_id, ()))
 
+    def place_of(self, colour_id: int) -> str:
+        """Where a pencil of this colour stands that can be drawn with; "" where none does, or nobody said."""
+        for pencil in self.pencils.get(colour_id, ()):
+            if pencil.drawable and pencil.tin:
+                return pencil.tin if pencil.slot is None else f"{pencil.tin}, {pencil.slot}"
+        return ""
+
     def owned(self, layer: Layer[int]) -> Layer[OwnedColour]:
         """A layer with its colour and how that is owned; raises NotFoundError."""
         return layer.of(OwnedColour(self.colour(layer.pencil), self.owning(layer.pencil)))

@@ -48,14 +48,23 @@ class Line:
     waits: bool | None = None
 
 
-def write_lines(
-    collection: Collection, recipe_id: int, revision: int, title: str, lines: Sequence[Line]
-) -> Changed | None:
-    """Let a recipe have these lines in this order; those of its steps that are not among them are removed.
+@dataclass(frozen=True)
+class Written:
+    """A recipe whose lines were written anew: its revision then, the steps that its lines are, and the change, None
+    where nothing was changed.
+    """
 
-    revision: of the recipe when it was opened. None where nothing is changed. Raises NotFoundError,
-    ChangedMeanwhileError, and RefusedError with the number of the line for what is too long, twice, or not of this
-    recipe.
+    revision: int
+    step_ids: tuple[int, ...]
+    change: Changed | None
+
+
+def write_lines(collection: Collection, recipe_id: int, revision: int, title: str, lines: Sequence[Line]) -> Written:
+    """Let a recipe have these lines in this order; those of its steps that are not among them are removed, and lines
+    without words are left out.
+
+    revision: of the recipe when it was opened. Raises NotFoundError, ChangedMeanwhileError, and RefusedError with the
+    number of the line for what is too long, twice, or not of this recipe.
     """
     wanted = [line for line in (_tidied(line) for line in lines) if line.text]
     title = " ".join(title.split()) or "Untitled recipe"
@@ -64,8 +73,10 @@ def write_lines(
         recipe = find_recipe(session, recipe_id)
         revise(recipe, revision, {"title": title}, "This recipe")
         relabel(session, f"Recipe “{title}” edited")
-        made = Rewriting(session, recipe).write(wanted) or session.is_modified(recipe)
-        return changed(session) if made else None
+        made = session.is_modified(recipe)
+        made = Rewriting(session, recipe).write(wanted) or made
+        change = changed(session) if made else None
+        return Written(recipe.revision, tuple(step.id for step in recipe.steps), change)
 
 
 def lay_call(collection: Collection, call_id: int, pressure: MarkPressure, layers: int) -> Changed:

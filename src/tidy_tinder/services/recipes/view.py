@@ -10,7 +10,8 @@ from sqlalchemy import select
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Coat, Layer
-from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, SaidRole, StepKind
+from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, SaidPurpose, SaidRole, StepKind
+from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import cards_on
@@ -102,7 +103,9 @@ class CallView:
 
 @dataclass(frozen=True)
 class StepView:
-    """One line of a recipe; number counts the steps only."""
+    """One line of a recipe; number counts the steps only. purpose, waits: as the artist says, else by its words;
+    said_purpose, said_waits: what she says, "" and False where nothing.
+    """
 
     id: int
     kind: StepKind
@@ -112,16 +115,22 @@ class StepView:
     pressure: SaidPressure
     layers: int
     finish: Finish
+    purpose: SaidPurpose
+    waits: bool
+    said_purpose: SaidPurpose
+    said_waits: bool
     calls: tuple[CallView, ...]
 
 
 @dataclass(frozen=True)
 class RecipeView:
-    """A recipe on a paper."""
+    """A recipe on a paper. revision: to change its lines with; edited: they are not as they were taken in."""
 
     id: int
+    revision: int
     title: str
     source_text: str
+    edited: bool
     steps: tuple[StepView, ...]
     card: RecipeCard
 
@@ -173,12 +182,15 @@ def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: 
         views = tuple(
             StepView(
                 s.id, s.kind, next(numbers) if s.kind == StepKind.STEP else None, s.area, s.text, s.pressure, s.layers,
-                s.finish, calls[s.id],
+                s.finish, s.purpose or purpose_in(s.text), s.waits or waits_in(s.text), s.purpose, s.waits, calls[s.id],
             )
             for s in steps
         )  # fmt: skip
         answers = [call.answer for step in views for call in step.calls]
-        return RecipeView(recipe.id, recipe.title, recipe.source_text, views, _card(recipe, answers))
+        edited = recipe.edited_at is not None
+        return RecipeView(
+            recipe.id, recipe.revision, recipe.title, recipe.source_text, edited, views, _card(recipe, answers)
+        )  # fmt: skip
 
 
 class _CallReader:

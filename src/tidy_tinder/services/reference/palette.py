@@ -104,16 +104,8 @@ def _row(scene: Scene, pick: Pick, shown: Lab, answers: PickAnswers) -> PaletteR
     if way is None and answers.offers:
         nearest = answers.offers[0]
         why = f"Nothing comes close: the nearest is {nearest.said}, {nearest.difference.delta_e:.1f} ΔE off."
-    places = () if way is None else tuple(_place(scene, one.pencil.colour.id) for one in way.laid)
+    places = () if way is None else tuple(scene.place_of(one.pencil.colour.id) for one in way.laid)
     return PaletteRow(
         pick.id, pick.number, pick.name, pick.name or name_of(shown), pick.area, patch(shown), way,
         answers.chosen is not None, places, "" if way is not None else why,
     )  # fmt: skip
-
-
-def _place(scene: Scene, colour_id: int) -> str:
-    """Where a pencil of this colour stands that can be drawn with."""
-    for pencil in scene.pencils.get(colour_id, ()):
-        if pencil.drawable and pencil.tin:
-            return pencil.tin if pencil.slot is None else f"{pencil.tin}, {pencil.slot}"
-    return ""

@@ -13,9 +13,9 @@ from tidy_tinder.core.reference.sections import section_grid
 from tidy_tinder.core.reference.views import coded_for_screen
 from tidy_tinder.core.reference.words import name_of
 from tidy_tinder.core.sheet.layout import PageSize
+from tidy_tinder.formats.palette_card_pdf import CardRow, PaletteCard, palette_card_pdf, pdf_as_png
 from tidy_tinder.formats.patches_pdf import LargePatch, patches_pdf
 from tidy_tinder.formats.picture_pages_pdf import GridLines, picture_pages_pdf
-from tidy_tinder.formats.picture_palette_pdf import CardRow, pdf_as_png, picture_palette_pdf
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.drawings.store import find_drawing
@@ -28,8 +28,10 @@ from tidy_tinder.services.reference.view import png_of
 
 FINEST_GRID_MM = 5.0
 """Lines that stand nearer are finer than a pencil draws."""
-
-
+_WORDS = (
+    "In each row: the picture's colour, and edge to edge with it what is laid for it, as predicted. A printer is no "
+    "pencil: swatch each way in its blank, on the paper you draw on, and trust that."
+)
 MOST_FIELDS = 60
 """Columns or rows of a grid."""
 
@@ -47,7 +49,7 @@ def palette_card(palette: Palette, size: PageSize) -> bytes:
     """A palette as a card, PDF."""
     order = f"{palette.order}; laid into the paper's range" if palette.mapped else str(palette.order)
     subtitle = f"Colours of {palette.picture}, on {palette.paper_name}, {order}"
-    return picture_palette_pdf(palette.drawing, subtitle, [_card_row(row) for row in palette.rows], size)
+    return palette_card_pdf(PaletteCard(palette.drawing, subtitle, _WORDS, [_card_row(r) for r in palette.rows]), size)
 
 
 def palette_picture(palette: Palette) -> bytes:
@@ -103,7 +105,7 @@ def _steps(side: float, step: float) -> tuple[float, ...]:
 
 def _card_row(row: PaletteRow) -> CardRow:
     if row.way is None:
-        return CardRow(row.number, row.called, row.wanted.hex, None, (row.why_open.replace(" ΔE", ""),), row.area)
+        return CardRow(str(row.number), row.called, row.wanted.hex, None, (row.why_open.replace(" ΔE", ""),), row.area)
     lines = []
     for i, one in enumerate(row.way.laid):
         colour = one.pencil.colour
@@ -114,6 +116,6 @@ def _card_row(row: PaletteRow) -> CardRow:
     # The fonts that ship for print have no Greek.
     off = f"off by {row.way.difference.delta_e:.1f} ± {row.way.plus_minus:.1f} (CIEDE2000)"
     return CardRow(
-        row.number, row.called, row.wanted.hex, row.way.offered.hex, tuple(lines),
+        str(row.number), row.called, row.wanted.hex, row.way.offered.hex, tuple(lines),
         f"{row.area}: {off}" if row.area else off,
     )  # fmt: skip

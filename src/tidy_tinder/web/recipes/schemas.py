@@ -8,6 +8,7 @@ from tidy_tinder.core.vocabulary import (
     Finish,
     Pressure,
     SaidPressure,
+    SaidPurpose,
     SaidRole,
     StepKind,
 )
@@ -101,6 +102,10 @@ class StepOut(Out):
     pressure: SaidPressure
     layers: int
     finish: Finish
+    purpose: SaidPurpose
+    waits: bool
+    said_purpose: SaidPurpose
+    said_waits: bool
     calls: list[CallOut]
 
 
@@ -108,8 +113,10 @@ class RecipeOut(Out):
     """A recipe on a paper."""
 
     id: int
+    revision: int
     title: str
     source_text: str
+    edited: bool
     steps: list[StepOut]
     card: CardOut
 

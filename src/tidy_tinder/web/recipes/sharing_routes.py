@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from flask import Response
 
+from tidy_tinder.formats.palette_card_pdf import palette_card_pdf, pdf_as_png
+from tidy_tinder.services.recipes.card import recipe_card
 from tidy_tinder.services.recipes.sharing import RecipeKind, recipe_as_file, take_in_recipe
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response
 from tidy_tinder.web.recipes.schemas import SavedOut
-from tidy_tinder.web.recipes.sharing_schemas import RecipeFileForm, ShareQuery
+from tidy_tinder.web.recipes.sharing_schemas import RecipeCardQuery, RecipeFileForm, ShareQuery
 from tidy_tinder.web.shared.changes import change_out
 from tidy_tinder.web.shared.paths import RecipePath
 
@@ -27,6 +29,20 @@ def share_recipe(path: RecipePath, query: ShareQuery) -> Response:
     title, content = recipe_as_file(collection_here(), path.recipe_id, query.paper, query.kind)
     mimetype, ending = _AS[query.kind]
     return as_file(content.encode("utf-8"), mimetype, f"{title}.{ending}")
+
+
+@api.get("/recipes/<int:recipe_id>/card/pdf", responses={"200": file_response("application/pdf")})
+def print_recipe_card(path: RecipePath, query: RecipeCardQuery) -> Response:
+    """The colours of a recipe as a card with a blank for each."""
+    card = recipe_card(collection_here(), path.recipe_id, query.paper, query.closest)
+    return as_file(palette_card_pdf(card, query.size), "application/pdf", f"{card.title}.pdf")
+
+
+@api.get("/recipes/<int:recipe_id>/card/png", responses={"200": file_response("image/png")})
+def get_recipe_card_picture(path: RecipePath, query: RecipeCardQuery) -> Response:
+    """The same card as a picture, its pages below one another."""
+    card = recipe_card(collection_here(), path.recipe_id, query.paper, query.closest)
+    return as_file(pdf_as_png(palette_card_pdf(card, query.size)), "image/png", f"{card.title}.png")
 
 
 @api.post("/recipes/file", responses={"200": SavedOut})

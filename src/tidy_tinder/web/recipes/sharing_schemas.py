@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from tidy_tinder.core.sheet.layout import PageSize
 from tidy_tinder.services.recipes.sharing import RecipeKind
 from tidy_tinder.web.endpoint import UploadedFile
 from tidy_tinder.web.shared.base import Schema
-from tidy_tinder.web.shared.paths import PaperQuery
+from tidy_tinder.web.shared.paths import ColourQuery, PaperQuery
 
 
 class RecipeFileForm(Schema):
@@ -18,3 +19,9 @@ class ShareQuery(PaperQuery):
     """The kind of file, and the paper on which its colours are shown."""
 
     kind: RecipeKind
+
+
+class RecipeCardQuery(ColourQuery):
+    """The paper, what closest means, and the size of the pages."""
+
+    size: PageSize = PageSize.A4

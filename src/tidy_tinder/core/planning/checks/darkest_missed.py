@@ -16,12 +16,12 @@ _HALF_A_STEP = 5.0
 
 def darkest_missed(recipe: CheckedRecipe) -> Iterator[Finding]:
     """No passage reaches the darkest value of the picture, though a pencil at hand would."""
-    finished = [(area, steps, lab) for area, steps in recipe.passages.items() if (lab := finished(steps)) is not None]
-    if recipe.darkest_wanted is None or recipe.darkest_here is None or not finished:
+    ended = [(area, steps, lab) for area, steps in recipe.passages.items() if (lab := finished(steps)) is not None]
+    if recipe.darkest_wanted is None or recipe.darkest_here is None or not ended:
         return
     name, reached = recipe.darkest_here
     wanted = max(recipe.darkest_wanted, reached)
-    area, steps, lab = min(finished, key=lambda each: float(each[2][0]))
+    area, steps, lab = min(ended, key=lambda each: float(each[2][0]))
     if lab[0] - wanted < _HALF_A_STEP:
         return
     last = next((step for step in reversed(steps) if step.calls and not step.burnishes), steps[-1])

@@ -49,7 +49,9 @@ class CheckedCall:
 
 @dataclass(frozen=True, eq=False)
 class CheckedStep:
-    """One step. number: as the artist counts it; waits: it is left to dry after it; materials: what it names."""
+    """One step. number: as the artist counts it; waits: it is left to dry after it; materials: what it names;
+    in_places: it does not go over all of its passage.
+    """
 
     key: int
     number: int | None
@@ -58,6 +60,7 @@ class CheckedStep:
     finish: Finish = Finish.DRY
     waits: bool = False
     materials: frozenset[Material] = frozenset()
+    in_places: bool = False
     calls: tuple[CheckedCall, ...] = ()
 
     @property

@@ -11,7 +11,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.planning.checks.facts import CheckedCall, CheckedRecipe, CheckedStep, calls_of
 from tidy_tinder.core.planning.checks.finding import Act, Finding, Remedy, Rule, passage
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.vocabulary import Opacity
+from tidy_tinder.core.vocabulary import Opacity, Purpose
 
 # So much lighter than what it lies on is meant to be seen as light (two steps of Munsell value); and so little of a
 # change is taken for none on a drawing.
@@ -23,35 +23,46 @@ def light_over_dark(recipe: CheckedRecipe) -> Iterator[Finding]:
     for area, steps in recipe.passages.items():
         below: Lab | None = None
         for step, call in calls_of(steps):
-            if below is not None and call.alone is not None and not step.burnishes and not _shows(call, below):
+            if below is not None and not step.burnishes and _hides(call, below) and not _elsewhere(steps, step, call):
                 yield _hidden(area, steps, step, call, below)
             below = call.after
 
 
-def _shows(call: CheckedCall, below: Lab) -> bool:
-    if call.alone is None or call.alone[0] - below[0] < _LIGHTER:
-        return True
-    if call.after is None:
-        return call.opacity != Opacity.TRANSPARENT
-    return bool(delta_e_2000(below, call.after) >= _SHOWS)
+def _hides(call: CheckedCall, below: Lab) -> bool:
+    """Whether a call that is meant to be seen as light changes nothing that could be seen."""
+    if call.alone is None or call.alone[0] - below[0] < _LIGHTER or call.opacity == Opacity.OPAQUE:
+        return False
+    return call.after is None or bool(delta_e_2000(below, call.after) < _SHOWS)
+
+
+def _elsewhere(steps: tuple[CheckedStep, ...], step: CheckedStep, call: CheckedCall) -> bool:
+    """Whether the words put one of both in places, so that they may never meet; a highlight is put on the dark."""
+    dark = _made_dark(steps, call)
+    return (step.in_places and step.purpose != Purpose.HIGHLIGHT) or (dark is not None and dark.in_places)
+
+
+def _made_dark(steps: tuple[CheckedStep, ...], call: CheckedCall) -> CheckedStep | None:
+    """The first step after which the passage is so dark that the call is meant to be seen on it."""
+    for step, each in calls_of(steps):
+        if each is call:
+            return None
+        if call.alone is not None and each.after is not None and call.alone[0] - each.after[0] >= _LIGHTER:
+            return step
+    return None
 
 
 def _hidden(
     area: str, steps: tuple[CheckedStep, ...], step: CheckedStep, call: CheckedCall, below: Lab
 ) -> Finding:  # fmt: skip
-    alone = call.alone
-    assert alone is not None, "what is found hidden has a colour of its own"
+    value = f"L* {call.alone[0]:.0f}" if call.alone is not None else "pale"
     changes = f", and changes it by {float(delta_e_2000(below, call.after)):.1f} ΔE" if call.after is not None else ""
-    dark = next(
-        (each for each, one in calls_of(steps) if one.after is not None and alone[0] - one.after[0] >= _LIGHTER),
-        step,
-    )
+    dark = _made_dark(steps, call)
     return Finding(
         Rule.LIGHT_OVER_DARK, step.key, call.key,
-        f"{call.name} (L* {alone[0]:.0f}) goes over {passage(area)} when that is at L* {below[0]:.0f}{changes}.",
+        f"{call.name} ({value}) goes over {passage(area)} when that is at L* {below[0]:.0f}{changes}.",
         "Pencil is translucent: a pale layer over a dark one hardly shows.",
         "Lay it first, keep its place free, or take ink or paint for it.",
         Remedy(Act.MOVE_BEFORE, f"Move {step.said} before {dark.said}", step.key, beside=dark.key)
-        if dark.key != step.key
+        if dark is not None and dark.key != step.key
         else None,
     )  # fmt: skip

@@ -1,4 +1,4 @@
-"""The palette card of a picture, as PDF and PNG: each colour beside what is laid for it, and a blank to swatch by hand.
+"""A palette card, as PDF and PNG: each colour beside what is laid for it, and a blank to swatch by hand.
 
 Printed colours are no pencils': the card says so, and the blank is for the real one.
 """
@@ -22,19 +22,14 @@ _LINE = 3.5
 # Dots an inch of the PNG: a phone shows it sharp, a printer prints it well enough.
 _DPI = 150
 
-CARD_WORDS = (
-    "In each row: the picture's colour, and edge to edge with it what is laid for it, as predicted. A printer is no "
-    "pencil: swatch each way in its blank, on the paper you draw on, and trust that."
-)
-
 
 @dataclass(frozen=True)
 class CardRow:
-    """A row: its number, what it is called; hex of the picture's colour and of what is laid (None: open); lines: the
-    layers with their places, or why it is open.
+    """A row: its number, what it is called; hex of the colour that is wanted and of what is laid (None: open); lines:
+    the layers with their places, or why it is open.
     """
 
-    number: int
+    number: str
     called: str
     wanted: str
     laid: str | None
@@ -42,9 +37,20 @@ class CardRow:
     foot: str
 
 
-def picture_palette_pdf(title: str, subtitle: str, rows: Sequence[CardRow], size: PageSize) -> bytes:
+@dataclass(frozen=True)
+class PaletteCard:
+    """A card: its title, the line below it, how its rows are to be read, and the rows."""
+
+    title: str
+    subtitle: str
+    words: str
+    rows: Sequence[CardRow]
+
+
+def palette_card_pdf(card: PaletteCard, size: PageSize) -> bytes:
     """The card, on as many pages as it takes."""
-    return card_pages(CardHead(title, CARD_WORDS, _HEAD, subtitle), size, (width_within(size), _ROW), _GAP, rows, _draw)
+    head = CardHead(card.title, card.words, _HEAD, card.subtitle)
+    return card_pages(head, size, (width_within(size), _ROW), _GAP, card.rows, _draw)
 
 
 def pdf_as_png(pdf: bytes) -> bytes:
@@ -65,7 +71,7 @@ def pdf_as_png(pdf: bytes) -> bytes:
 
 
 def _draw(page: MmCanvas, box: Box, row: CardRow) -> None:
-    page.text(box.x, box.y + 6.0, str(row.number), BOLD, 12.0, _NUMBER)
+    page.text(box.x, box.y + 6.0, row.number, BOLD, 12.0, _NUMBER)
     at = box.x + _NUMBER
     page.colour(Box(at, box.y, _PATCH, box.height), row.wanted)
     if row.laid is None:
