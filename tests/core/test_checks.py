@@ -44,6 +44,7 @@ def found(rule: Rule, steps: Sequence[CheckedStep], **recipe: Any) -> list[Findi
 
 LAID = tuple(call(i) for i in (1, 2, 3))
 SOLVENT = {"finish": Finish.SOLVENT, "purpose": Purpose.BLEND}
+DARK = call(1, Pressure.HEAVY, alone=20)
 CLOSED = call(9, Pressure.HEAVY, room=0.1)
 
 BAD_AND_NEAR: dict[Rule, tuple[tuple[Sequence[CheckedStep], dict[str, Any]], ...]] = {
@@ -112,12 +113,12 @@ BAD_AND_NEAR: dict[Rule, tuple[tuple[Sequence[CheckedStep], dict[str, Any]], ...
         ),
     ),
     Rule.DARKEST_FIRST: (
-        ([step(1, call(1, Pressure.HEAVY, alone=20)), step(2, call(2, alone=60))], {}),
-        ([step(1, call(1, Pressure.MEDIUM, alone=20)), step(2, call(2, alone=60))], {}),
-        ([step(1, call(2, alone=60)), step(2, call(1, Pressure.HEAVY, alone=20))], {}),
-        ([step(1, call(1, Pressure.HEAVY, alone=20)), step(2, call(2, alone=18))], {}),
-        ([step(1, call(1, Pressure.HEAVY, alone=20)), step(2, call(2, alone=60))], {"dark_first": True}),
-        ([step(1, call(1, Pressure.HEAVY, alone=20))], {}),
+        ([step(1, DARK), step(2, call(2, alone=60), call(3, alone=50))], {}),
+        ([step(1, call(1, Pressure.MEDIUM, alone=20)), step(2, call(2, alone=60), call(3, alone=50))], {}),
+        ([step(1, call(2, alone=60)), step(2, DARK, call(3, alone=50))], {}),
+        ([step(1, DARK), step(2, call(2, alone=18), call(3, alone=50))], {}),
+        ([step(1, DARK), step(2, call(2, alone=60), call(3, alone=50))], {"dark_first": True}),
+        ([step(1, DARK), step(2, call(2, alone=60))], {}),
     ),
     Rule.DARKEST_MISSED: (
         ([step(1, call(1, after=50))], {"darkest_wanted": 20.0, "darkest_here": ("Soot", 25.0)}),
@@ -197,7 +198,7 @@ def test_what_is_seen_is_told_in_figures() -> None:
     (one,) = found(Rule.TOO_MANY_LAYERS, *BAD_AND_NEAR[Rule.TOO_MANY_LAYERS][0][:1], most_layers=3)
     assert one.saw == "“Cap” has 4 layers, and this paper takes about 3."
     (two,) = found(Rule.SAME_TO_THE_EYE, BAD_AND_NEAR[Rule.SAME_TO_THE_EYE][0][0])
-    # scikit-image 0.26: deltaE_ciede2000((50, 0, 0), (50.5, 0, 0)) = 0.4951
+    # scikit-image 0.26: deltaE_ciede2000((50, 0, 0), (50.5, 0, 0)) = 0.49990
     assert "0.5 ΔE apart" in two.saw
     (three,) = found(Rule.CLOSED_TOO_EARLY, [step(1, CLOSED), step(2, call(3), purpose=Purpose.GLAZE)])
     assert "about 10% of the tooth is free" in three.saw

@@ -23,17 +23,18 @@ _ROLE_WORDS: Mapping[SaidRole, str] = {
     Role.DETAIL: "fine detail",
 }
 _FINISH_WORDS = {Finish.BURNISHED: "burnish", Finish.SOLVENT: "solvent", Finish.WET: "water"}
+# In so many words that the reader takes none of them for a colour, after a full stop that parts them from the colours.
 _PURPOSE_WORDS: Mapping[SaidPurpose, str] = {
-    Purpose.MAP: "Map",
-    Purpose.BASE: "Base",
-    Purpose.BUILD: "Build",
-    Purpose.DEEPEN: "Deepen",
-    Purpose.BLEND: "Blend",
-    Purpose.BURNISH: "Burnish",
-    Purpose.GLAZE: "Glaze",
-    Purpose.HIGHLIGHT: "Highlight",
-    Purpose.RESIST: "Resist",
-    Purpose.LIFT: "Lift out",
+    Purpose.MAP: "all of this is there to map it",
+    Purpose.BASE: "all of this is meant as a base layer",
+    Purpose.BUILD: "all of this is there to build up the passage",
+    Purpose.DEEPEN: "all of this is there to deepen it",
+    Purpose.BLEND: "all of this is there to blend it",
+    Purpose.BURNISH: "all of this is there to burnish it",
+    Purpose.GLAZE: "all of this is meant as a glaze",
+    Purpose.HIGHLIGHT: "all of this is meant as a highlight",
+    Purpose.RESIST: "all of this is meant as a resist",
+    Purpose.LIFT: "all of this is there to lift it",
 }
 _LET_DRY = "let it dry"
 
@@ -74,7 +75,7 @@ def write_recipe(title: str, steps: Sequence[WrittenStep], catalogue: Catalogue)
         readings = read_lines(title, lines, catalogue)
         for at, (step, reading) in enumerate(zip(steps, readings, strict=True)):
             if not _says(step, reading, lines[at]):
-                lines[at] = _line(step, _written_out(step, entries))
+                lines[at] = _line(step, _written_out(step, entries, reading.area))
     return "\n".join([title, *_parted(steps, lines)]) + "\n"
 
 
@@ -88,11 +89,12 @@ def _says(step: WrittenStep, reading: ReadStep, line: str) -> bool:
         replace(call, as_written="") for call in meant
     ]
     purpose = step.purpose in ("", purpose_in(line))
-    return same and purpose and reading.finish == step.finish and (waits_in(line) or not step.waits)
+    there = reading.area == step.area and reading.finish == step.finish
+    return same and purpose and there and (waits_in(line) or not step.waits)
 
 
-def _written_out(step: WrittenStep, entries: Mapping[int, Entry]) -> str:
-    """What is meant in words that the reader takes as nothing else."""
+def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str) -> str:
+    """What is meant in words that the reader takes as nothing else; headed: the area of the heading above."""
     parts = ""
     for at, call in enumerate(step.calls):
         entry = entries.get(call.colour or 0)
@@ -107,7 +109,9 @@ def _written_out(step: WrittenStep, entries: Mapping[int, Entry]) -> str:
     if step.finish != Finish.DRY and not (step.finish == Finish.BURNISHED and burnishes):
         parts += f". {_FINISH_WORDS[step.finish]}"
     if step.purpose and purpose_in(parts) != step.purpose:
-        parts = f"{_PURPOSE_WORDS[step.purpose]}: {parts}"
+        parts += f". {_PURPOSE_WORDS[step.purpose]}"
+    if step.area and step.area != headed:
+        parts = f"{step.area}: {parts}"
     return parts + (f", {_LET_DRY}" if step.waits and not waits_in(parts) else "")
 
 

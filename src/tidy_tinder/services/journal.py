@@ -310,9 +310,10 @@ def _content(row: Row | None) -> Row | None:
 
 
 def _typed(model: type[Journaled], row: Row) -> Row:
-    """A plain row as the ORM wants it: dates are dates again."""
+    """A plain row as the ORM wants it: dates and times are such again."""
     columns = inspect(model).columns
-    return {
-        k: date.fromisoformat(v) if isinstance(v, str) and columns[k].type.python_type is date else v
-        for k, v in row.items()
-    }
+    return {k: _moment(columns[k].type.python_type, v) if isinstance(v, str) else v for k, v in row.items()}
+
+
+def _moment(kind: type[Any], value: str) -> Any:
+    return kind.fromisoformat(value) if issubclass(kind, date) else value

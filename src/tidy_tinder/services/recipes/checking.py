@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -24,7 +23,7 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.editing import Line, Rewriting, lines_of
-from tidy_tinder.services.recipes.rows import ChosenWay, chosen_ways, find_recipe
+from tidy_tinder.services.recipes.rows import ChosenWay, chosen_ways, find_recipe, now
 from tidy_tinder.services.recipes.versions import keep_as_taken_in
 from tidy_tinder.services.standins.nearest import ability_of
 from tidy_tinder.storage.models import CallState, Choice, Drawing, Pick, Recipe, RecipeCall, RecipeStep
@@ -249,7 +248,7 @@ class _Remedied:
             choice.over_layers = remedy.layers or choice.over_layers
         else:
             choice.pressure, choice.layers = remedy.pressure or choice.pressure, remedy.layers or choice.layers
-        self._recipe.edited_at = datetime.now(UTC)
+        self._recipe.edited_at = now()
 
 
 def _place(lines: Sequence[Line], step: int | None) -> int:

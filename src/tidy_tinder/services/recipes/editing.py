@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import UTC, datetime
 from itertools import count
 from typing import Any
 
@@ -24,7 +23,7 @@ from tidy_tinder.services.collection.passage import find_call
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.services.recipes.removing import remove_call, remove_step
-from tidy_tinder.services.recipes.rows import find_recipe
+from tidy_tinder.services.recipes.rows import find_recipe, now
 from tidy_tinder.services.recipes.text import call_row
 from tidy_tinder.services.recipes.versions import keep_as_taken_in
 from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
@@ -88,7 +87,7 @@ def lay_call(collection: Collection, call_id: int, pressure: MarkPressure, layer
         recipe = find_recipe(session, session.get_one(RecipeStep, call.step_id).recipe_id)
         keep_as_taken_in(session, recipe)
         call.pressure, call.layers = pressure, layers
-        recipe.edited_at = datetime.now(UTC)
+        recipe.edited_at = now()
         relabel(session, f"“{call.as_written}” is asked for {pressure}, {layers} layer{'s' * (layers > 1)}")
         return changed(session)
 
@@ -122,7 +121,7 @@ class Rewriting:
         self._make_room([step for step in old if step.id in kept])
         for position, (line, reading) in enumerate(zip(lines, readings, strict=True)):
             self._write_line(position, line, reading, before)
-        self._recipe.edited_at = datetime.now(UTC)
+        self._recipe.edited_at = now()
         self._session.flush()
         self._session.expire(self._recipe, ["steps"])
         return True

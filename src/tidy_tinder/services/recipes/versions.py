@@ -19,7 +19,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.in_file import add_step, file_of
 from tidy_tinder.services.recipes.removing import remove_step
-from tidy_tinder.services.recipes.rows import find_recipe
+from tidy_tinder.services.recipes.rows import find_recipe, now
 from tidy_tinder.storage.models import Recipe, RecipeStep, RecipeVersion
 
 AS_TAKEN_IN = "As taken in"
@@ -108,21 +108,21 @@ def go_back(collection: Collection, recipe_id: int, version_id: int) -> Changed 
     with writing(collection, "Recipe as it was") as session:
         recipe = find_recipe(session, recipe_id)
         version = _version(session, recipe_id, version_id)
-        file, now = _file(version), file_of(Stock(session), recipe)
-        if (file.title, file.steps) == (now.title, now.steps):
+        file, standing = _file(version), file_of(Stock(session), recipe)
+        if (file.title, file.steps) == (standing.title, standing.steps):
             return None
-        recipe.title, recipe.edited_at = file.title, datetime.now(UTC)
-        _write_back(session, recipe, file.steps, now.steps)
+        recipe.title, recipe.edited_at = file.title, now()
+        _write_back(session, recipe, file.steps, standing.steps)
         relabel(session, f"Recipe “{recipe.title}” as it was: {version.name or 'a version without a name'}")
         return changed(session)
 
 
 def _write_back(
-    session: Session, recipe: Recipe, wanted: Sequence[StepInFile], now: Sequence[StepInFile]
+    session: Session, recipe: Recipe, wanted: Sequence[StepInFile], standing: Sequence[StepInFile]
 ) -> None:  # fmt: skip
     rows = list(recipe.steps)
     kept: dict[int, RecipeStep] = {}
-    for block in SequenceMatcher(None, now, wanted, autojunk=False).get_matching_blocks():
+    for block in SequenceMatcher(None, standing, wanted, autojunk=False).get_matching_blocks():
         kept.update({block.b + i: rows[block.a + i] for i in range(block.size)})
     staying = {row.id for row in kept.values()}
     for row in rows:
@@ -142,7 +142,7 @@ def _write_back(
 
 def _keep(session: Session, recipe: Recipe, name: str) -> RecipeVersion:
     content = recipe_as_json(file_of(Stock(session), recipe))
-    version = RecipeVersion(recipe_id=recipe.id, kept_at=datetime.now(UTC), name=name, content=content)
+    version = RecipeVersion(recipe_id=recipe.id, kept_at=now(), name=name, content=content)
     session.add(version)
     session.flush()
     return version

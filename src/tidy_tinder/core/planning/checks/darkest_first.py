@@ -13,6 +13,8 @@ from tidy_tinder.core.vocabulary import Pressure
 
 # A darkest dark: no lighter than this, and darker than the next by half a step of Munsell value.
 _DARK, _DARKER = 40.0, 5.0
+# A passage of fewer calls is not built up, and its one dark is not its darkest.
+_BUILT_UP = 3
 
 
 def darkest_first(recipe: CheckedRecipe) -> Iterator[Finding]:
@@ -21,7 +23,7 @@ def darkest_first(recipe: CheckedRecipe) -> Iterator[Finding]:
         return
     for area, steps in recipe.passages.items():
         laid = [(step, call) for step, call in calls_of(steps) if call.alone is not None and not call.burnishes]
-        if len(laid) < 2 or not laid[0][1].heavy:
+        if len(laid) < _BUILT_UP or not laid[0][1].heavy:
             continue
         step, first = laid[0]
         values = [float(call.alone[0]) for _, call in laid if call.alone is not None]
