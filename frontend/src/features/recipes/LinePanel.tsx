@@ -4,8 +4,7 @@ import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { isMarkPressure, MARK_PRESSURES, MOST_LAYERS, oneOf, PURPOSES, STEP_KINDS } from "../../shared/vocabulary";
 import { useLayCall } from "./editQueries";
-import type { Acts } from "./edit";
-import type { EditLine } from "./editing";
+import type { Acts, EditLine } from "./editing";
 import type { Call, Recipe } from "./queries";
 import classes from "./edit.module.css";
 

@@ -6,7 +6,7 @@ import { Loading } from "../../shared/ui/Loading";
 import { Failed, TooLate } from "../../shared/ui/Problem";
 import type { Closest } from "../../shared/vocabulary";
 import { LinePanel } from "./LinePanel";
-import { doubled, joined, moved, newLine, split, useEditing, type Caret, type EditLine } from "./editing";
+import { doubled, joined, moved, newLine, split, useEditing, type Acts, type Caret, type EditLine } from "./editing";
 import { useRecipe, type Recipe } from "./queries";
 import classes from "./edit.module.css";
 
@@ -19,14 +19,14 @@ export function EditPage() {
 }
 
 function Opened({ id, paper, closest }: { id: number; paper: Paper; closest: Closest }) {
-  const { data: recipe, error } = useRecipe(id, paper.id, closest);
+  const { data: recipe, error, refetch } = useRecipe(id, paper.id, closest);
   if (error !== null && recipe === undefined) return <Failed error={error} />;
   if (recipe?.id !== id) return <Loading what="the recipe" />;
-  return <Editor key={recipe.id} recipe={recipe} />;
+  return <Editor key={recipe.id} recipe={recipe} look={async () => (await refetch()).data} />;
 }
 
-function Editor({ recipe }: { recipe: Recipe }) {
-  const editing = useEditing(recipe);
+function Editor({ recipe, look }: { recipe: Recipe; look: () => Promise<Recipe | undefined> }) {
+  const editing = useEditing(recipe, look);
   const { draft, change } = editing;
   const { lines } = draft;
   const [current, setCurrent] = useState<string | undefined>(lines[0]?.key);
@@ -114,7 +114,7 @@ function Editor({ recipe }: { recipe: Recipe }) {
           </div>
         </header>
         {editing.late ? (
-          <TooLate error={editing.error} onMine={editing.keepMine} onTheirs={editing.takeTheirs} />
+          <TooLate error={editing.error} onMine={() => void editing.keepMine()} onTheirs={() => void editing.takeTheirs()} />
         ) : (
           editing.error !== null && (
             <>
@@ -135,7 +135,7 @@ function Editor({ recipe }: { recipe: Recipe }) {
               <ol ref={drop.innerRef} {...drop.droppableProps} className={classes.lines} aria-label="Lines of the recipe">
                 {lines.map((each, i) => (
                   <Draggable key={each.key} draggableId={each.key} index={i}>
-                    {(drag, { isDragging }) => (
+                    {(drag, { isDragging, isDropAnimating }) => (
                       <li
                         ref={drag.innerRef}
                         {...drag.draggableProps}
@@ -143,6 +143,7 @@ function Editor({ recipe }: { recipe: Recipe }) {
                         data-kind={each.kind}
                         data-current={each.key === line?.key || undefined}
                         data-dragging={isDragging || undefined}
+                        data-dropping={isDropAnimating || undefined}
                       >
                         <span {...drag.dragHandleProps} className={classes.handle} aria-label={`Move line ${i + 1}`}>
                           <span aria-hidden="true">⠿</span>
@@ -180,17 +181,6 @@ function Editor({ recipe }: { recipe: Recipe }) {
       <LinePanel recipe={recipe} line={line} first={at <= 0} last={at === lines.length - 1} act={act} undo={editing.undoable ? editing.undo : null} />
     </div>
   );
-}
-
-/** What can be done with the line at hand. */
-export interface Acts {
-  set: (changes: Partial<Pick<EditLine, "kind" | "purpose" | "waits">>) => void;
-  up: () => void;
-  down: () => void;
-  double: () => void;
-  join: () => void;
-  remove: () => void;
-  add: (kind: EditLine["kind"]) => void;
 }
 
 /** The number of each step as the recipe counts them. */

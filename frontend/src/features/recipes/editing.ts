@@ -31,6 +31,17 @@ export interface Caret {
   at: number;
 }
 
+/** What can be done with the line at hand. */
+export interface Acts {
+  set: (changes: Partial<Pick<EditLine, "kind" | "purpose" | "waits">>) => void;
+  up: () => void;
+  down: () => void;
+  double: () => void;
+  join: () => void;
+  remove: () => void;
+  add: (kind: EditLine["kind"]) => void;
+}
+
 let fresh = 0;
 
 /** A new line, known by a key of its own. */
@@ -88,7 +99,7 @@ const QUIET_MS = 600;
 
 /** The lines of a recipe while they are edited: kept by the browser with each letter and by the server when the hand
  * rests, so that neither a reload nor a crash loses any of it. */
-export function useEditing(recipe: Recipe) {
+export function useEditing(recipe: Recipe, look: () => Promise<Recipe | undefined>) {
   const store = `tidy-tinder-recipe-edit-${recipe.id}`;
   const [kept] = useState(() => read(store));
   const [draft, setDraft] = useState<Draft>(() => kept ?? draftOf(recipe));
@@ -101,10 +112,10 @@ export function useEditing(recipe: Recipe) {
     setDirty(true);
     localStorage.setItem(store, JSON.stringify({ ...next, revision: at } satisfies Kept));
   };
-  const asTheyAre = () => {
+  const asTheyAre = (theirs: Recipe) => {
     localStorage.removeItem(store);
-    setDraft(draftOf(recipe));
-    setRevision(recipe.revision);
+    setDraft(draftOf(theirs));
+    setRevision(theirs.revision);
     setPast([]);
     setDirty(false);
   };
@@ -146,7 +157,7 @@ export function useEditing(recipe: Recipe) {
     return () => clearTimeout(soon);
   }, [draft, dirty, write.isPending, write.isError]);
   // What another window, an advice or an undo has changed shows here, where nothing waits to be sent.
-  if (!dirty && !write.isPending && recipe.revision > revision) asTheyAre();
+  if (!dirty && !write.isPending && recipe.revision > revision) asTheyAre(recipe);
   // “Cap:” was typed as a step and is kept as a heading.
   const kinds = new Map(recipe.steps.map((step) => [step.id, step.kind] as const));
   const asKept = (line: EditLine) => (line.id === null ? line.kind : (kinds.get(line.id) ?? line.kind));
@@ -154,16 +165,19 @@ export function useEditing(recipe: Recipe) {
     setDraft({ ...draft, lines: draft.lines.map((line) => ({ ...line, kind: asKept(line) })) });
   }
 
-  const keepMine = (theirs: number) => {
-    const known = new Set(recipe.steps.map((step) => step.id));
+  const keepMine = async () => {
+    // Lines that are gone there are lines of mine, and new ones.
+    const theirs = (await look()) ?? recipe;
+    const known = new Set(theirs.steps.map((step) => step.id));
     const lines = draft.lines.map((line) => (line.id !== null && known.has(line.id) ? line : { ...line, id: null }));
-    setRevision(theirs);
-    keep({ ...draft, lines }, theirs);
+    setRevision(theirs.revision);
+    keep({ ...draft, lines }, theirs.revision);
     write.reset();
   };
-  const takeTheirs = () => {
+  const takeTheirs = async () => {
+    const theirs = (await look()) ?? recipe;
     write.reset();
-    asTheyAre();
+    asTheyAre(theirs);
   };
   const late = write.error !== null && typeof asProblem(write.error).revision === "number";
   return { draft, change, undo, undoable: past.length > 0, dirty, error: write.error, late, retry: () => write.reset(), keepMine, takeTheirs };
