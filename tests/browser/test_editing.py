@@ -175,23 +175,23 @@ def test_versions_are_compared_and_gone_back_to(page: Page) -> None:
 
 def test_checks_are_read_followed_and_switched_off(page: Page) -> None:
     page.go("/recipes/3")
-    page.until_text("2 things that may not work", "[aria-label=Checks]")
+    page.until_text("2 things that may not work", "button")
     page.until_text("Fresh air, no flames", "[role=listbox]")
     page.press("w")
     page.until_text("goes in first and heavy", "[aria-label='What was found']")
     assert_accessible(page)
     page.click("Not in this recipe")
-    page.until_text("1 thing that may not work", "[aria-label=Checks]")
+    page.until_text("1 thing that may not work", "button")
     page.until_text("“light over dark” is off in this recipe", "[aria-label=Checks]")
     page.click("Lay Tallow M36 Ink Cap lightly")
-    page.until_text("12 checks find nothing", "[aria-label=Checks]")
+    page.until_text("12 checks find nothing", "button")
     page.until_text("light", "[role=listbox] [role=option]")
     page.click("Check it again")
     # A paler dark lets the pale layer over it show.
-    page.until_text("13 checks find nothing", "[aria-label=Checks]")
+    page.until_text("13 checks find nothing", "button")
     page.press("u")
     page.press("u")
-    page.until_text("1 thing that may not work", "[aria-label=Checks]")
+    page.until_text("1 thing that may not work", "button")
 
 
 def test_the_card_of_a_recipe_is_printed_and_sent(page: Page) -> None:

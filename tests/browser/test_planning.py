@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 from tests.browser.conftest import Server, console, resize
 from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
@@ -179,7 +180,8 @@ def test_a_recipe_is_shared_and_taken_in(page: Page, tmp_path: Path) -> None:
     page.go("/recipes/1")
     page.click("Share", "summary")
     links = [link.get_attribute("href") or "" for link in page.all("main header details a")]
-    assert [link.rsplit("=", 1)[1] for link in links] == ["text", "json", "csv", "palette"]
+    files = [link.rsplit("=", 1)[1] for link in links if "/file?" in link]
+    assert files == ["text", "json", "csv", "palette"]
     assert_accessible(page)
     shared = tmp_path / "cap.json"
     shared.write_text(json.dumps(page.get("/api/recipes/1/file?paper=1&kind=json")), encoding="utf-8")
@@ -202,3 +204,22 @@ def test_a_recipe_of_others_is_settled_where_nothing_is_charted(empty_page: Page
     console(empty_page.driver)  # the refusal is in it, as a refusal is to be
     empty_page.one("input[type=file]").send_keys(str(shared))
     empty_page.until_text("1 to settle", "main header")
+
+
+def test_a_recipe_is_put_into_somebodys_box(page: Page) -> None:
+    page.go("/recipes/1")
+    Select(page.one("select[aria-label='Planned with']")).select_by_visible_text("with the box Heron 24 (24)")
+    page.quiet()
+    until_planned(page)
+    assert "Plan for" in standing(page)
+    page.click("Write it as a recipe")
+    page.until_text("Scarlet cap with pale warts, with the box Heron 24", "h1")
+    assert_accessible(page)
+
+
+def test_two_plans_are_compared(page: Page) -> None:
+    open_planned(page)
+    page.press("c")
+    Select(page.field("Beside a plan")).select_by_visible_text("without black")
+    page.until_text("ΔE expected of each finished passage", "caption")
+    assert_accessible(page)

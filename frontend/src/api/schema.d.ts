@@ -590,6 +590,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/other-hands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ranges and boxes into which recipes can be put. */
+        get: operations["plans_get_other_hands_other_hands_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers": {
         parameters: {
             query?: never;
@@ -1342,6 +1359,23 @@ export interface paths {
         get: operations["sharing_share_recipe_recipes__int_recipe_id__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/into": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the plan of a recipe with the pencils of a range or a box as a recipe of its own. */
+        post: operations["plans_put_recipe_into_recipes__int_recipe_id__into_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2394,6 +2428,16 @@ export interface components {
             change: components["schemas"]["ChangeOut"] | null;
             /** Id */
             id: number;
+        };
+        /**
+         * AllOtherHandsOut
+         * @description All of them.
+         */
+        AllOtherHandsOut: {
+            /** Boxes */
+            boxes: components["schemas"]["OtherHandsOut"][];
+            /** Ranges */
+            ranges: components["schemas"]["OtherHandsOut"][];
         };
         /**
          * AloneOut
@@ -3964,6 +4008,18 @@ export interface components {
             value: number;
         };
         /**
+         * OtherHandsOut
+         * @description A range or a box into which a recipe can be put.
+         */
+        OtherHandsOut: {
+            /** Colours */
+            colours: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * Outcome
          * @description What came of a wish about one mark: a swatch, one reading of an average, a doubt, or no reading.
          * @enum {string}
@@ -4843,6 +4899,20 @@ export interface components {
          * @enum {string}
          */
         Purpose: "map" | "base" | "build" | "deepen" | "blend" | "burnish" | "glaze" | "highlight" | "resist" | "lift";
+        /**
+         * PutIntoIn
+         * @description The range or the box into which a recipe is put, and how its plan is asked for.
+         */
+        PutIntoIn: {
+            /** @default overall */
+            closest?: components["schemas"]["Closest"];
+            /** Paper Id */
+            paper_id: number;
+            /** Range Id */
+            range_id?: number | null;
+            /** Set Id */
+            set_id?: number | null;
+        };
         /**
          * QrOut
          * @description A QR code: modules on a side, and the dark ones as a path.
@@ -9760,6 +9830,80 @@ export interface operations {
             };
         };
     };
+    plans_get_other_hands_other_hands_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllOtherHandsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     papers_get_papers_papers_get: {
         parameters: {
             query?: never;
@@ -13929,6 +14073,86 @@ export interface operations {
             };
         };
     };
+    plans_put_recipe_into_recipes__int_recipe_id__into_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutIntoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     editing_write_lines_recipes__int_recipe_id__lines_put: {
         parameters: {
             query?: never;
@@ -14014,6 +14238,10 @@ export interface operations {
             query: {
                 paper: number;
                 closest?: components["schemas"]["Closest"];
+                only_range?: number | null;
+                only_set?: number | null;
+                bought?: number | null;
+                no_black?: boolean | null;
                 again?: boolean;
             };
             header?: never;
@@ -14174,6 +14402,10 @@ export interface operations {
             query: {
                 paper: number;
                 closest?: components["schemas"]["Closest"];
+                only_range?: number | null;
+                only_set?: number | null;
+                bought?: number | null;
+                no_black?: boolean | null;
             };
             header?: never;
             path: {

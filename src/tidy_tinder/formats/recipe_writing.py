@@ -6,6 +6,7 @@ say, the line is written out: “Quillfen Heron 119 Bracken heavy 2 layers → �
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -37,6 +38,8 @@ _PURPOSE_WORDS: Mapping[SaidPurpose, str] = {
     Purpose.LIFT: "all of this is there to lift it",
 }
 _LET_DRY = "let it dry"
+_LEAD = re.compile(r"[^:\d]{1,60}:\s")
+_MOST_ROUNDS = 4
 
 
 @dataclass(frozen=True)
@@ -70,12 +73,17 @@ def write_recipe(title: str, steps: Sequence[WrittenStep], catalogue: Catalogue)
     """
     entries = {entry.key: entry for entry in catalogue.entries}
     lines = [_line(step, step.text) for step in steps]
-    # A line that is written out may name a range that the next one rested on, or no longer name it: look once more.
-    for _ in range(2):
+    told = [0] * len(steps)
+    # From her own words to those that only tell what is meant; a line that is told otherwise may name a range that the
+    # next one rested on, or no longer name it, so all are read anew.
+    for _ in range(_MOST_ROUNDS):
         readings = read_lines(title, lines, catalogue)
-        for at, (step, reading) in enumerate(zip(steps, readings, strict=True)):
-            if not _says(step, reading, lines[at]):
-                lines[at] = _line(step, _written_out(step, entries, reading.area))
+        unsaid = [at for at, step in enumerate(steps) if not _says(step, readings[at], lines[at])]
+        if not unsaid:
+            break
+        for at in unsaid:
+            told[at] += 1
+            lines[at] = _line(steps[at], _written_out(steps[at], entries, readings[at].area, lead=told[at] == 1))
     return "\n".join([title, *_parted(steps, lines)]) + "\n"
 
 
@@ -93,8 +101,10 @@ def _says(step: WrittenStep, reading: ReadStep, line: str) -> bool:
     return same and purpose and there and (waits_in(line) or not step.waits)
 
 
-def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str) -> str:
-    """What is meant in words that the reader takes as nothing else; headed: the area of the heading above."""
+def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str, lead: bool) -> str:
+    """What is meant in words that the reader takes as nothing else; headed: the area of the heading above; lead: after
+    the words that lead into the line, as “First reds:”.
+    """
     parts = ""
     for at, call in enumerate(step.calls):
         entry = entries.get(call.colour or 0)
@@ -110,7 +120,10 @@ def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str) -
         parts += f". {_FINISH_WORDS[step.finish]}"
     if step.purpose and purpose_in(parts) != step.purpose:
         parts += f". {_PURPOSE_WORDS[step.purpose]}"
-    if step.area and step.area != headed:
+    led = _LEAD.match(step.text)
+    if lead and led is not None and step.calls:
+        parts = led.group() + parts
+    elif step.area and step.area != headed:
         parts = f"{step.area}: {parts}"
     return parts + (f", {_LET_DRY}" if step.waits and not waits_in(parts) else "")
 

@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
 import { sentence } from "../../shared/words";
@@ -6,29 +5,37 @@ import { useChecks, useFollowAdvice, useSwitchCheck, type Checked, type Finding,
 import type { Recipe } from "./queries";
 import classes from "./Checks.module.css";
 
+/** Opens what the checks find, and says how much that is. */
+export function ChecksButton({ checked, open, onOpen }: { checked: Checked | undefined; open: boolean; onOpen: (open: boolean) => void }) {
+  useKeys({ w: () => onOpen(!open) });
+  if (checked === undefined) return null;
+  const found = checked.findings.length > 0;
+  return (
+    <button type="button" className={`button ${classes.summary ?? ""}`} data-found={found || undefined} aria-expanded={open} onClick={() => onOpen(!open)}>
+      {found && <span aria-hidden="true">⚠ </span>}
+      {summary(checked)} <kbd>w</kbd>
+    </button>
+  );
+}
+
 interface Props {
   recipe: Recipe;
   paper: number;
+  open: boolean;
   onLook: (call: number) => void;
 }
 
 /** What will not work in a recipe, each with its reason and what to do about it; which checks are switched off. */
-export function Checks({ recipe, paper, onLook }: Props) {
+export function Checks({ recipe, paper, open, onLook }: Props) {
   const { data: checked, error } = useChecks(recipe.id, paper);
   const follow = useFollowAdvice(recipe.id, paper);
   const turn = useSwitchCheck(recipe.id);
-  const [open, setOpen] = useState(false);
-  useKeys({ w: () => setOpen(!open) });
   if (error !== null) return <Failed error={error} />;
-  if (checked === undefined) return null;
-  const found = checked.findings.length;
+  const failed = [follow.error, turn.error].some((one) => one !== null);
+  if (checked === undefined || (!open && !failed)) return null;
   const numbers = new Map(recipe.steps.map((step) => [step.id, step.number] as const));
   return (
-    <section className={classes.checks} aria-label="Checks" data-found={found > 0 || undefined}>
-      <button type="button" className={`button ${classes.summary ?? ""}`} aria-expanded={open} onClick={() => setOpen(!open)}>
-        {found > 0 && <span aria-hidden="true">⚠ </span>}
-        {summary(checked)} <kbd>w</kbd>
-      </button>
+    <section className={classes.checks} aria-label="Checks">
       {[follow.error, turn.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
       {open && (
         <div className={classes.open}>

@@ -1,23 +1,35 @@
-import { useState } from "react";
-import { Link } from "react-router";
+import { useState, type ReactNode } from "react";
+import { Link, useNavigate } from "react-router";
 import { useKeys } from "../../shared/keys";
 import { PatchView } from "../../shared/ui/Comparison";
 import { Failed } from "../../shared/ui/Problem";
 import { sentence } from "../../shared/words";
-import { changing, usePlan, useTakePlan, type PassagePlan, type Plan, type PlanOf, type PlanSoFar } from "./planQueries";
+import { Beside } from "./Beside";
+import { handsIn, useOtherHands, type Hands } from "./hands";
+import { changing, usePlan, usePutInto, useTakePlan, type PassagePlan, type Plan, type PlanOf, type PlanSoFar } from "./planQueries";
 import type { Recipe } from "./queries";
 import classes from "./PlanBar.module.css";
 
-/** The plan of the whole recipe in one line, what it would change, and taking it. */
-export function PlanBar({ recipe, of }: { recipe: Recipe; of: PlanOf }) {
+/** The plan of the whole recipe in one line, what it would change, and taking it; children: what else is asked of all of it. */
+export function PlanBar({ recipe, of, onHands, children }: {
+  recipe: Recipe;
+  of: PlanOf;
+  onHands: (hands: Hands) => void;
+  children: ReactNode;
+}) {
   const { found, error, again, stop } = usePlan(of);
   const take = useTakePlan(of);
+  const putInto = usePutInto(of);
+  const navigate = useNavigate();
   const [open, setOpen] = useState(false);
+  const mine = of.hands === "mine";
   const plan = found?.plan ?? null;
-  const takes = plan !== null && plan.changes > 0 && !take.isPending;
+  const takes = mine && plan !== null && plan.changes > 0 && !take.isPending;
+  const write = () => putInto.mutate(undefined, { onSuccess: (saved) => void navigate(`/recipes/${saved.recipe_id}`) });
   useKeys({
     y: () => {
       if (plan !== null && takes) take.mutate(plan);
+      else if (plan !== null && !mine && found?.ended === true && !putInto.isPending) write();
     },
     c: () => setOpen(!open),
   });
@@ -36,11 +48,18 @@ export function PlanBar({ recipe, of }: { recipe: Recipe; of: PlanOf }) {
             {plan.changes === 0 ? "What it comes to" : "What would change"} <kbd>c</kbd>
           </button>
         )}
-        {plan !== null && plan.changes > 0 && (
+        {plan !== null && !mine && (
+          <button type="button" className="button" data-strong disabled={putInto.isPending || found?.ended !== true} onClick={write}>
+            Write it as a recipe <kbd>y</kbd>
+          </button>
+        )}
+        {mine && plan !== null && plan.changes > 0 && (
           <button type="button" className="button" data-strong disabled={take.isPending} onClick={() => take.mutate(plan)}>
             Take this plan <kbd>y</kbd>
           </button>
         )}
+        <WithHands hands={of.hands} onHands={onHands} />
+        {children}
       </div>
       {found?.problem !== undefined && found.problem !== "" && <p className="caution">{found.problem}</p>}
       {plan?.warnings.map((warning) => (
@@ -48,9 +67,29 @@ export function PlanBar({ recipe, of }: { recipe: Recipe; of: PlanOf }) {
           {warning}
         </p>
       ))}
-      {[error, take.error, stop.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
-      {open && plan !== null && <Change recipe={recipe} plan={plan} />}
+      {[error, take.error, stop.error, putInto.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
+      {open && plan !== null && <Change recipe={recipe} plan={plan} of={of} />}
     </section>
+  );
+}
+
+/** With which pencils it is planned: her own, or somebody else's range or box. */
+function WithHands({ hands, onHands }: { hands: Hands; onHands: (hands: Hands) => void }) {
+  const { data: all } = useOtherHands();
+  return (
+    <select className="field" aria-label="Planned with" value={hands} onChange={(event) => onHands(handsIn(event.currentTarget.value))}>
+      <option value="mine">with my pencils</option>
+      {all?.ranges.map(({ id, name, colours }) => (
+        <option key={id} value={`range ${id}`}>
+          with only {name} ({colours})
+        </option>
+      ))}
+      {all?.boxes.map(({ id, name, colours }) => (
+        <option key={id} value={`box ${id}`}>
+          with the box {name} ({colours})
+        </option>
+      ))}
+    </select>
   );
 }
 
@@ -102,12 +141,13 @@ function Progress({ found, onStop }: { found: PlanSoFar; onStop: () => void }) {
 }
 
 /** What taking the plan changes, call by call, and what becomes of the values. */
-function Change({ recipe, plan }: { recipe: Recipe; plan: Plan }) {
+function Change({ recipe, plan, of }: { recipe: Recipe; plan: Plan; of: PlanOf }) {
   const names = new Map(recipe.steps.flatMap((step) => step.calls.map((call) => [call.id, call.colour?.code ?? call.as_written] as const)));
   const changes = changing(plan);
   return (
     <div className={classes.change}>
       <ValueLadder passages={plan.passages} />
+      <Beside plan={plan} of={of} />
       <div>
         {changes.length > 0 && (
           <ul className={classes.changes} aria-label="Calls that change">

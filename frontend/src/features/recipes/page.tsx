@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { useCursor } from "../../shared/cursor";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
@@ -7,7 +7,8 @@ import { useSetting, type Paper } from "../../shared/queries/collection";
 import { StandinPanel } from "./StandinPanel";
 import { CallList } from "./CallList";
 import { useChecks } from "./checkQueries";
-import { Checks } from "./Checks";
+import { Checks, ChecksButton } from "./Checks";
+import { handsIn, type Hands } from "./hands";
 import { PlanBar } from "./PlanBar";
 import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
@@ -54,8 +55,17 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
   const [first] = useState(waiting?.id);
   const call = calls.find((c) => c.id === (cursor ?? first)) ?? waiting;
   const back = () => list.current?.focus();
-  const of = { recipe: recipe.id, paper: paper.id, closest };
+  const [asked, ask] = useSearchParams();
+  const hands = handsIn(asked.get("with"));
+  const of = { recipe: recipe.id, paper: paper.id, closest, hands };
+  const suppose = (one: Hands) => ask((now) => {
+    const next = new URLSearchParams(now);
+    if (one === "mine") next.delete("with");
+    else next.set("with", one);
+    return next;
+  }, { replace: true });
   const plan = usePlan(of).found?.plan ?? null;
+  const [checksOpen, setChecksOpen] = useState(false);
   const { data: checked } = useChecks(recipe.id, paper.id);
   useKeys({ n: () => navigate("/recipes/new"), e: () => navigate(`/recipes/${recipe.id}/edit`) });
   return (
@@ -80,15 +90,17 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
           </div>
         </header>
         {remove.error !== null && <Failed error={remove.error} />}
-        <PlanBar recipe={recipe} of={of} />
-        <Checks recipe={recipe} paper={paper.id} onLook={moveTo} />
+        <PlanBar recipe={recipe} of={of} onHands={suppose}>
+          <ChecksButton checked={checked} open={checksOpen} onOpen={setChecksOpen} />
+        </PlanBar>
+        <Checks recipe={recipe} paper={paper.id} open={checksOpen} onLook={moveTo} />
         <CallList ref={list} recipe={recipe} paper={paper} plan={plan} checked={checked} cursor={call?.id ?? null} onMove={moveTo} />
       </div>
       {call !== undefined &&
         (call.colour === null || call.answer === "to settle" ? (
           <SettlePanel key={call.id} call={call} onBack={back} />
         ) : (
-          <StandinPanel key={call.id} call={call} plan={callsOf(plan).get(call.id)} paper={paper} closest={closest} onBack={back} />
+          <StandinPanel key={call.id} call={call} plan={hands === "mine" ? callsOf(plan).get(call.id) : undefined} paper={paper} closest={closest} onBack={back} />
         ))}
     </div>
   );

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 import { useChanged } from "../../shared/queries/collection";
 import { asLayers } from "../../shared/layers";
+import { supposedBy, type Hands } from "./hands";
 import type { Closest } from "../../shared/vocabulary";
 
 export type PlanSoFar = Schemas["PlanSoFarOut"];
@@ -9,20 +10,26 @@ export type Plan = Schemas["PlanOut"];
 export type PassagePlan = Schemas["PassagePlanOut"];
 export type CallPlan = Schemas["CallPlanOut"];
 
-/** The recipe, the paper and the meaning of closest that a plan is of. */
+/** What a plan is of: a recipe, a paper, a meaning of closest; with which pencils, one that would be bought, and whether
+ * without black, where that is not as the drawing has it. */
 export interface PlanOf {
   recipe: number;
   paper: number;
   closest: Closest;
+  hands: Hands;
+  bought?: number;
+  noBlack?: boolean;
 }
 
 const POLL_MS = 300;
 
 /** The plan as far as it is; asked for again and again until nothing better comes. */
-export function usePlan({ recipe, paper, closest }: PlanOf) {
+export function usePlan(of: PlanOf) {
+  const { recipe, paper, closest, hands, bought, noBlack } = of;
   const queries = useQueryClient();
-  const queryKey = ["plan", recipe, paper, closest];
-  const params = (again: boolean) => ({ params: { path: { recipe_id: recipe }, query: { paper, closest, again } } });
+  const queryKey = ["plan", recipe, paper, closest, hands, bought ?? null, noBlack ?? null];
+  const query = { paper, closest, ...supposedBy(hands), ...(bought !== undefined && { bought }), ...(noBlack !== undefined && { no_black: noBlack }) };
+  const params = (again: boolean) => ({ params: { path: { recipe_id: recipe }, query: { ...query, again } } });
   const { data: found, error } = useQuery({
     queryKey,
     queryFn: () => data(api.GET("/api/recipes/{recipe_id}/plan", params(false))),
@@ -31,7 +38,7 @@ export function usePlan({ recipe, paper, closest }: PlanOf) {
   const keep = (answer: PlanSoFar) => queries.setQueryData(queryKey, answer);
   const again = useMutation({ mutationFn: () => data(api.GET("/api/recipes/{recipe_id}/plan", params(true))), onSuccess: keep });
   const stop = useMutation({
-    mutationFn: () => data(api.DELETE("/api/recipes/{recipe_id}/plan", { params: { path: { recipe_id: recipe }, query: { paper, closest } } })),
+    mutationFn: () => data(api.DELETE("/api/recipes/{recipe_id}/plan", { params: { path: { recipe_id: recipe }, query } })),
     onSuccess: keep,
   });
   return { found, error, again, stop };
@@ -49,6 +56,22 @@ export function useTakePlan({ recipe, paper }: PlanOf) {
             paper_id: paper,
             ways: changing(plan).map((call) => ({ call_id: call.call_id, laid: asLayers(call.laid) })),
           },
+        }),
+      ),
+    onSuccess: () => changed(),
+  });
+}
+
+/** Write a plan with other pencils as a recipe of its own. */
+export function usePutInto({ recipe, paper, closest, hands }: PlanOf) {
+  const changed = useChanged();
+  const { only_range: range, only_set: box } = supposedBy(hands);
+  return useMutation({
+    mutationFn: () =>
+      data(
+        api.POST("/api/recipes/{recipe_id}/into", {
+          params: { path: { recipe_id: recipe } },
+          body: { paper_id: paper, closest, range_id: range ?? null, set_id: box ?? null },
         }),
       ),
     onSuccess: () => changed(),

@@ -12,6 +12,7 @@ import logging
 import threading
 from collections import OrderedDict
 from collections.abc import Mapping, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -90,18 +91,21 @@ class PairTables:
         self._closed = False
 
     def of(
-        self, session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None, again: bool = False
-    ) -> Mixed:
+        self, session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None, again: bool = False,
+        pencils: AbstractSet[int] | None = None,
+    ) -> Mixed:  # fmt: skip
         """The table of all fitted pencils that can be drawn with, on a paper; begun where it is not there yet.
 
-        wait: seconds to wait for it, None for as long as it takes; again: try once more what failed.
+        wait: seconds to wait for it, None for as long as it takes; again: try once more what failed; pencils: of these
+        colours instead, whether they can be drawn with or not.
         """
-        pencils = tuple(sorted(drawable_colours(session) & set(known.survey.pencils)))
+        wanted = drawable_colours(session) if pencils is None else pencils
+        keys = tuple(sorted(wanted & set(known.survey.pencils)))
         with self._lock:
-            key = self._that_serves(_Key(paper_id, known.version, pencils))
+            key = self._that_serves(_Key(paper_id, known.version, keys))
             work = self._works.get(key)
             if work is None or (again and work.failed):
-                work = self._begin(key, known, fit, pencils)
+                work = self._begin(key, known, fit, keys)
             self._works.move_to_end(key)
         work.ended.wait(wait)
         return Mixed(work.table, work.done, work.total, work.failed)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
+from collections.abc import Set as AbstractSet
 from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
@@ -165,10 +166,11 @@ def fitted(session: Session) -> Fitted | None:
 
 
 def mixed_pairs(
-    session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None, again: bool = False
-) -> Mixed:
-    """All pairs of the pencils that can be drawn with, on a paper; see `PairTables.of`."""
-    return collection_of(session).pair_tables.of(session, known, fit, paper_id, wait, again)
+    session: Session, known: Fitted, fit: PaperFit, paper_id: int, wait: float | None, again: bool = False,
+    pencils: AbstractSet[int] | None = None,
+) -> Mixed:  # fmt: skip
+    """All pairs of the pencils that can be drawn with, on a paper, or of other ones; see `PairTables.of`."""
+    return collection_of(session).pair_tables.of(session, known, fit, paper_id, wait, again, pencils)
 
 
 @dataclass(frozen=True)

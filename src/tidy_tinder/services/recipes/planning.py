@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Hashable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import islice
 
 from sqlalchemy import select
@@ -18,10 +18,12 @@ from tidy_tinder.services.background.runtime import Collection, mixed_pairs
 from tidy_tinder.services.background.thinking import Doing, GoOn, SoFar
 from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.services.recipes.asking import Asker, Asking, by_itself
 from tidy_tinder.services.recipes.plan_view import PlanView, view_of
 from tidy_tinder.services.recipes.rows import chosen_ways, find_recipe
+from tidy_tinder.services.recipes.supposing import NOTHING, Supposed, scene_for
 from tidy_tinder.services.standins.layered import Wish
 from tidy_tinder.services.standins.nearest import Layers
 from tidy_tinder.storage.models import CallState, Drawing, Exclusion, RecipeCall, RecipeStep
@@ -67,26 +69,29 @@ class _About:
     wish: Wish
     kept: Mapping[int, Layers]
     unwanted: Mapping[int, frozenset[int]]
+    supposed: Supposed = NOTHING
 
     def key(self, scene: Scene) -> Hashable:
         """By which its answer is kept."""
         version = scene.known.version if scene.known is not None else 0
         return (
-            self.recipe_id, self.paper_id, self.closest, self.wish, frozenset(self.kept.items()),
+            self.recipe_id, self.paper_id, self.closest, self.wish, frozenset(self.kept.items()), self.supposed,
             frozenset(self.unwanted.items()), version, scene.at_hand, tables_version(scene.session, _RECIPE_TABLES),
         )  # fmt: skip
 
 
 def plan_for(
-    collection: Collection, recipe_id: int, paper_id: int, closest: Closest, wait: float = 0.0, again: bool = False
-) -> PlanSoFar:
-    """The plan of a recipe on a paper as far as it is; it is begun by asking. Raises NotFoundError.
+    collection: Collection, recipe_id: int, paper_id: int, closest: Closest, wait: float = 0.0, again: bool = False,
+    supposed: Supposed = NOTHING,
+) -> PlanSoFar:  # fmt: skip
+    """The plan of a recipe on a paper as far as it is; it is begun by asking. Raises NotFoundError, RefusedError.
 
-    wait: seconds to wait for the first answer; again: begin anew what was stopped or failed.
+    wait: seconds to wait for the first answer; again: begin anew what was stopped or failed; supposed: with which
+    pencils, where not with those at hand.
     """
     with collection() as session:
-        scene = Scene.on(session, paper_id)
-        about = _about(session, recipe_id, paper_id, closest)
+        scene = scene_for(session, paper_id, supposed)
+        about = _about(session, recipe_id, paper_id, closest, supposed)
         if scene.known is None:
             return PlanSoFar(None, "Your swatches are being worked out", 0, 0, False, False, "")
         found = collection.plans.about(
@@ -95,11 +100,29 @@ def plan_for(
         return _told(scene, about, found)
 
 
-def stop_planning(collection: Collection, recipe_id: int, paper_id: int, closest: Closest) -> None:
+def stop_planning(
+    collection: Collection, recipe_id: int, paper_id: int, closest: Closest, supposed: Supposed = NOTHING
+) -> None:  # fmt: skip
     """Stop working on a plan; what was found stands. Raises NotFoundError."""
     with collection() as session:
-        scene = Scene.on(session, paper_id)
-        collection.plans.stop(_about(session, recipe_id, paper_id, closest).key(scene))
+        scene = scene_for(session, paper_id, supposed)
+        collection.plans.stop(_about(session, recipe_id, paper_id, closest, supposed).key(scene))
+
+
+def ways_in_plan(
+    collection: Collection, recipe_id: int, paper_id: int, closest: Closest, supposed: Supposed
+) -> Mapping[int, Layers]:  # fmt: skip
+    """What the plan that was found last lays for each call. Raises NotFoundError, RefusedError where there is none."""
+    with collection() as session:
+        scene = scene_for(session, paper_id, supposed)
+        about = _about(session, recipe_id, paper_id, closest, supposed)
+        found = collection.plans.about(about.key(scene), lambda go_on: _think(collection, about, go_on), 0.0)
+    if found.answer is None:
+        raise RefusedError("There is no plan yet. Wait until one is worked out, and try again.")
+    passages = found.answer.plan.passages
+    return {
+        call.key: way.layers for one in passages for call, way in zip(one.passage.calls, one.ways, strict=True)
+    }  # fmt: skip
 
 
 def wish_for(drawing: Drawing | None) -> Wish:
@@ -109,32 +132,38 @@ def wish_for(drawing: Drawing | None) -> Wish:
     return Wish(no_black=drawing.black is Blacks.NONE, lasting=drawing.for_sale)
 
 
-def _about(session: Session, recipe_id: int, paper_id: int, closest: Closest) -> _About:
+def _about(session: Session, recipe_id: int, paper_id: int, closest: Closest, supposed: Supposed) -> _About:
     recipe = find_recipe(session, recipe_id)
     drawing = session.get(Drawing, recipe.drawing_id) if recipe.drawing_id else drawing_at_hand(session)
+    wish = wish_for(drawing)
+    if supposed.no_black is not None:
+        wish = replace(wish, no_black=supposed.no_black)
+    if supposed.other_hands:
+        return _About(recipe_id, paper_id, closest, wish, {}, {}, supposed)
     unwanted: dict[int, set[int]] = {}
     excluded = select(Exclusion).where(Exclusion.recipe_id == recipe_id, Exclusion.paper_id == paper_id)
     for row in session.scalars(excluded):
         unwanted.setdefault(row.call_id, set()).add(row.colour_id)
     kept = {call: way.layers for call, way in chosen_ways(session, recipe_id, paper_id).items() if way.locked}
     frozen = {call: frozenset(pencils) for call, pencils in unwanted.items()}
-    return _About(recipe_id, paper_id, closest, wish_for(drawing), kept, frozen)
+    return _About(recipe_id, paper_id, closest, wish, kept, frozen, supposed)
 
 
 def _think(collection: Collection, about: _About, go_on: GoOn) -> Iterator[_Found | Doing]:
     """Plans, each better than the one before: the first with single pencils only while pairs are still being mixed."""
     with collection() as session:
-        scene = Scene.on(session, about.paper_id)
+        scene = scene_for(session, about.paper_id, about.supposed)
         known = scene.known
         assert known is not None, "it was there when the plan was asked for"
-        mixed = mixed_pairs(session, known, scene.fit, about.paper_id, _MIXING_SECONDS)
+        pencils = None if about.supposed == NOTHING else scene.at_hand
+        mixed = mixed_pairs(session, known, scene.fit, about.paper_id, _MIXING_SECONDS, pencils=pencils)
         early = mixed.table is None and not mixed.failed
         if early:
             asking = _asking(scene, about, None)
             yield from (_Found(asking, one, one, False) for one in _plans(asking, go_on, 1))
         while mixed.table is None and not mixed.failed and go_on():
             yield Doing("Your pencils are being mixed", mixed.done, mixed.total)
-            mixed = mixed_pairs(session, known, scene.fit, about.paper_id, _MIXING_SECONDS)
+            mixed = mixed_pairs(session, known, scene.fit, about.paper_id, _MIXING_SECONDS, pencils=pencils)
         asking = _asking(scene, about, mixed.table)
     first: Plan | None = None
     for one in work_out(asking.question, lambda passage: by_itself(passage, about.closest), go_on):

@@ -3,17 +3,24 @@
 from __future__ import annotations
 
 from tidy_tinder.services.recipes import choices, planning
+from tidy_tinder.services.recipes.putting_into import put_into
+from tidy_tinder.services.recipes.supposing import Supposed, other_hands
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.recipes.plan_schemas import (
+    AllOtherHandsOut,
     ExcludeIn,
     LockChoiceIn,
+    OtherHandsOut,
     PlanQuery,
     PlanSoFarOut,
+    PutIntoIn,
+    SupposedQuery,
     TakePlanIn,
     plan_so_far_out,
 )
-from tidy_tinder.web.shared.changes import MadeOut, made_out
-from tidy_tinder.web.shared.paths import CallPath, ColourQuery, RecipePath
+from tidy_tinder.web.recipes.schemas import SavedOut
+from tidy_tinder.web.shared.changes import MadeOut, change_out, made_out
+from tidy_tinder.web.shared.paths import CallPath, RecipePath
 
 api = blueprint("plans")
 
@@ -25,16 +32,38 @@ _WAIT_SECONDS = 0.3
 def get_plan(path: RecipePath, query: PlanQuery) -> PlanSoFarOut:
     """The plan of a recipe on a paper as far as it is; it is begun by asking."""
     here = collection_here()
+    wait, supposed = _WAIT_SECONDS, query.supposed()
     return plan_so_far_out(
-        planning.plan_for(here, path.recipe_id, query.paper, query.closest, _WAIT_SECONDS, query.again)
+        planning.plan_for(here, path.recipe_id, query.paper, query.closest, wait, query.again, supposed)
     )
 
 
 @api.delete("/recipes/<int:recipe_id>/plan", responses={"200": PlanSoFarOut})
-def stop_plan(path: RecipePath, query: ColourQuery) -> PlanSoFarOut:
+def stop_plan(path: RecipePath, query: SupposedQuery) -> PlanSoFarOut:
     """Stop working on a plan; what was found stands."""
-    planning.stop_planning(collection_here(), path.recipe_id, query.paper, query.closest)
-    return plan_so_far_out(planning.plan_for(collection_here(), path.recipe_id, query.paper, query.closest))
+    here, supposed = collection_here(), query.supposed()
+    planning.stop_planning(here, path.recipe_id, query.paper, query.closest, supposed)
+    return plan_so_far_out(
+        planning.plan_for(here, path.recipe_id, query.paper, query.closest, supposed=supposed)
+    )  # fmt: skip
+
+
+@api.get("/other-hands", responses={"200": AllOtherHandsOut})
+def get_other_hands() -> AllOtherHandsOut:
+    """The ranges and boxes into which recipes can be put."""
+    ranges, boxes = other_hands(collection_here())
+    return AllOtherHandsOut(
+        ranges=[OtherHandsOut.model_validate(one) for one in ranges],
+        boxes=[OtherHandsOut.model_validate(one) for one in boxes],
+    )
+
+
+@api.post("/recipes/<int:recipe_id>/into", responses={"200": SavedOut})
+def put_recipe_into(path: RecipePath, body: PutIntoIn) -> SavedOut:
+    """Write the plan of a recipe with the pencils of a range or a box as a recipe of its own."""
+    supposed = Supposed(body.range_id, body.set_id)
+    recipe_id, change = put_into(collection_here(), path.recipe_id, body.paper_id, body.closest, supposed)
+    return SavedOut(recipe_id=recipe_id, change=change_out(change))
 
 
 @api.put("/recipes/<int:recipe_id>/plan", responses={"200": MadeOut})

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.planning.certificate import Surety
 from tidy_tinder.services.recipes.choices import MOST_LAID
 from tidy_tinder.services.recipes.plan_view import PlanView
 from tidy_tinder.services.recipes.planning import PlanSoFar
+from tidy_tinder.services.recipes.supposing import Supposed
 from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, PatchOut
 from tidy_tinder.web.shared.offers import CoatIn, CoatOut
@@ -17,10 +19,49 @@ from tidy_tinder.web.shared.paths import ColourQuery
 _MOST_CALLS = 10_000
 
 
-class PlanQuery(ColourQuery):
+class SupposedQuery(ColourQuery):
+    """With which pencils, where not with those at hand: only a range or a box, or one that would be bought; no_black:
+    whether blacks are left out, whatever the drawing says.
+    """
+
+    only_range: Id | None = None
+    only_set: Id | None = None
+    bought: Id | None = None
+    no_black: bool | None = None
+
+    def supposed(self) -> Supposed:
+        """As the services take it."""
+        return Supposed(self.only_range, self.only_set, self.bought, self.no_black)
+
+
+class PlanQuery(SupposedQuery):
     """again: work out anew what was stopped or failed."""
 
     again: bool = False
+
+
+class PutIntoIn(Schema):
+    """The range or the box into which a recipe is put, and how its plan is asked for."""
+
+    paper_id: Id
+    closest: Closest = Closest.OVERALL
+    range_id: Id | None = None
+    set_id: Id | None = None
+
+
+class OtherHandsOut(Out):
+    """A range or a box into which a recipe can be put."""
+
+    id: int
+    name: str
+    colours: int
+
+
+class AllOtherHandsOut(Schema):
+    """All of them."""
+
+    ranges: list[OtherHandsOut]
+    boxes: list[OtherHandsOut]
 
 
 class CallPlanOut(Out):
