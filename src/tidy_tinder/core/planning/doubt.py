@@ -7,7 +7,8 @@ nothing of their difference. The doubts of the paper move both, and what counts 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -21,11 +22,15 @@ from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
 from tidy_tinder.core.planning.stacking import Stacking, Ways, chosen
 from tidy_tinder.core.quantities import DeltaE, Lab
+from tidy_tinder.core.vocabulary import MARK_PRESSURES
 
 _Array = NDArray[np.float64]
 
 # Principal axes of a pencil's doubt that are followed here: what the others add is small (docs/benchmarks.md, plans).
 _AXES = 6
+# An axis of the paper's doubt that adds no more than this share to the least variance that a difference has is not
+# followed: by it a band would be .1 % wider.
+_COUNTS_NOT = 0.002
 
 
 class Doubts:
@@ -34,7 +39,10 @@ class Doubts:
     def __init__(self, passage: AskedPassage, stacking: Stacking, shifts: Shifts) -> None:
         self._passage, self._stacking, self._shifts = passage, stacking, shifts
         self._models: dict[int, list[PencilModel]] = {}
-        self._moves = self._all_moves()
+        self._moves: dict[tuple[int, int], dict[int, _Array]] = {}
+        self._work_out({(at, _ASKED) for at in range(len(passage.calls))})
+        asked = tuple(call.asked for call in passage.calls)
+        self._papers = stacking.kept(("papers that count", asked, passage.solvent), self._papers_that_count)
 
     def without_paper(self, ways: Ways, states: Lab) -> _Array:
         """Covariance (C, 3, 3) of how columns, laid as `states` (C, S, 3), differ from what is asked for: by the doubts
@@ -43,10 +51,39 @@ class Doubts:
         layers = [[one for way in chosen(self._passage, row) for one in way.layers] for row in ways]
         asked = [call.asked for call in self._passage.calls]
         off = self._off([*layers, asked], np.vstack([states[:, -1], self._shifts.asked[-1]]))
+        self._work_out({(at, int(way)) for at in range(ways.shape[1]) for way in np.unique(ways[:, at])})
         together = np.stack([self._together(row) for row in ways])
         # A passage that is laid as asked for is what it is, however that looks.
         as_asked = np.array([all(self._as_asked(at, int(way)) for at, way in enumerate(row)) for row in ways])
         return np.where(as_asked[:, None, None], 0.0, off[:-1] + off[-1] + together)
+
+    def _papers_that_count(self) -> tuple[Stacking, ...]:
+        """The doubted papers whose axis counts where a call is pressed otherwise, or laid with another call's pencil.
+
+        Which ways there are must not matter: a column costs the same beside whatever others.
+        """
+        asked = [call.asked for call in self._passage.calls]
+        pencils = dict.fromkeys(one.pencil for one in asked)
+        exchanged = [
+            [*asked[:at], other, *asked[at + 1 :]]
+            for at, own in enumerate(asked)
+            for other in [
+                *(replace(own, pressure=one) for one in MARK_PRESSURES if one != own.pressure),
+                *(own.of(pencil) for pencil in pencils if pencil != own.pencil),
+            ]
+        ]
+        passages = [asked, *exchanged]
+        off = self._off([asked], self._shifts.asked[-1][None])[0]
+        counting = []
+        for paper in self._stacking.on_doubted_papers:
+            here, there = (
+                each.seen([each.slots([one] for one in layers) for layers in passages], self._passage)[:, -1]
+                for each in (self._stacking, paper)
+            )
+            moved = (there - here)[1:] - (there - here)[0]
+            if ((moved**2).sum(axis=-1) > _COUNTS_NOT * 2.0 * np.trace(off)).any():
+                counting.append(paper)
+        return tuple(counting)
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""
@@ -56,9 +93,8 @@ class Doubts:
     def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
         """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
-        papers = self._stacking.on_doubted_papers
-        moved = [p.laid(self._passage, ways)[:, -1] - p.asked(self._passage)[-1] - apart for p in papers]
-        return np.stack(moved, axis=1)
+        moved = [p.laid(self._passage, ways)[:, -1] - p.asked(self._passage)[-1] - apart for p in self._papers]
+        return np.stack(moved, axis=1) if moved else np.zeros((len(ways), 0, 3))
 
     def band(self, covariance: _Array) -> DeltaE:
         """The ΔE00 (C,) within which nine of ten lie, of covariances (C, 3, 3)."""
@@ -80,25 +116,31 @@ class Doubts:
                     by_pencil[pencil] = by_pencil.get(pencil, 0.0) + sign * move
         return sum((move.T @ move for move in by_pencil.values()), np.zeros((3, 3)))
 
-    def _all_moves(self) -> dict[tuple[int, int], dict[int, _Array]]:
-        """By call and way (and as it is asked for), by pencil: what its doubts move the finished passage by."""
+    def _work_out(self, asked_for: Set[tuple[int, int]]) -> None:
+        """By call and way (or as it is asked for), by pencil: what its doubts move the finished passage by."""
         wanted: list[tuple[int, int, int]] = []
         stacks: list[Slots] = []
         plain: list[Lab] = []
-        for at, call in enumerate(self._passage.calls):
-            exchanged = {i: way.layers for i, way in enumerate(call.ways) if not self._as_asked(at, i)}
-            each = {_ASKED: (call.asked,), **exchanged} if exchanged else {}
-            for way, layers in each.items():
-                for pencil in dict.fromkeys(one.pencil for one in layers):
-                    wanted.append((at, way, pencil))
-                    stacks.extend(self._with_doubts(at, layers, pencil))
-                    moved = 0.0 if way == _ASKED else self._shifts.by_call[at][way, -1]
-                    plain.append(self._shifts.asked[-1] + moved)
+        for at, way in sorted(asked_for - self._moves.keys()):
+            self._moves[at, way] = {}
+            call = self._passage.calls[at]
+            if self._stays(at) if way == _ASKED else self._as_asked(at, way):
+                continue
+            layers = (call.asked,) if way == _ASKED else call.ways[way].layers
+            for pencil in dict.fromkeys(one.pencil for one in layers):
+                wanted.append((at, way, pencil))
+                stacks.extend(self._with_doubts(at, layers, pencil))
+                moved = 0.0 if way == _ASKED else self._shifts.by_call[at][way, -1]
+                plain.append(self._shifts.asked[-1] + moved)
+        if not wanted:
+            return
         seen = self._stacking.seen(stacks, self._passage)[:, -1].reshape(len(wanted), _AXES, 3)
-        moves: dict[tuple[int, int], dict[int, _Array]] = {}
         for (at, way, pencil), labs, still in zip(wanted, seen, plain, strict=True):
-            moves.setdefault((at, way), {})[pencil] = labs - still
-        return moves
+            self._moves[at, way][pencil] = labs - still
+
+    def _stays(self, call: int) -> bool:
+        """Whether a call is laid as it is asked for in each of its ways."""
+        return all(self._as_asked(call, way) for way in range(len(self._passage.calls[call].ways)))
 
     def _with_doubts(self, at: int, layers: Sequence[Layer[int]], pencil: int) -> list[Slots]:
         """The passage as asked for but one call, with one pencil of that call a step along each axis of its doubt."""

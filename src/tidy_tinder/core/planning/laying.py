@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -59,14 +61,17 @@ class Laid:
                 break
         return self
 
-    def columns(self, dearest: float = -np.inf) -> Columns:
-        """The cheapest columns, the one that was laid first, and all that may cost less than `dearest`."""
+    def columns(self, dearest: float = -np.inf, at_least: bool = False) -> Columns:
+        """The cheapest columns, the one that was laid first, and all that may cost less than `dearest`.
+
+        at_least: with the least that each can cost, which is known at once, instead of what it costs (`priced`).
+        """
         order = np.argsort(self._least, kind="stable")
         kept = np.union1d(order[:_KEPT], np.flatnonzero(self._least < dearest))
         kept = np.union1d(kept, np.arange(self._first))
         cut = np.setdiff1d(order, kept)
         ways, states = self._ways[kept], self._states[kept]
-        band = self._bands(kept)
+        band = self._doubts.band(self._doubt[kept]) if at_least else self._bands(kept)
         cost, expected = self._priced(ways, states, band)
         by_cost = np.argsort(cost, kind="stable")
         free = self._stacking.question.free
@@ -76,6 +81,13 @@ class Laid:
             expected[by_cost], tuple(taken - free for taken in pencils),
             float(self._least[cut].min()) if len(cut) else np.inf, len(self._ways),
         )  # fmt: skip
+
+    def priced(self, columns: Columns) -> Columns:
+        """The same columns with what they cost, the paper's doubts among it."""
+        rows = {tuple(row): at for at, row in enumerate(self._ways.tolist())}
+        band = self._bands(np.array([rows[tuple(row)] for row in columns.ways.tolist()], dtype=np.int64))
+        cost, expected = self._priced(columns.ways, columns.states, band)
+        return replace(columns, cost=cost, band=band, expected=expected)
 
     def _bands(self, kept: NDArray[np.int64]) -> DeltaE:
         """The bands of some columns with the doubts of the paper, each worked out once."""

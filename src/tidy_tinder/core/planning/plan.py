@@ -10,7 +10,7 @@ import numpy as np
 from tidy_tinder.core.planning.certificate import Certificate, Surety, dearest_that_helps
 from tidy_tinder.core.planning.columns import Columns
 from tidy_tinder.core.planning.couples import Choice
-from tidy_tinder.core.planning.eliminate import alive
+from tidy_tinder.core.planning.eliminate import alive, within_reach
 from tidy_tinder.core.planning.evaluate import Plans
 from tidy_tinder.core.planning.laying import Laid
 from tidy_tinder.core.planning.objective import Cost
@@ -114,11 +114,20 @@ def _proven(
             break
         # What was cut and may yet help is taken in, and the best is looked for once more.
         ways = [each.ways[at] for each, at in zip(plans.columns, best, strict=True)]
-        plans = Plans([each.columns(limit) for each, limit in zip(laid, dearest, strict=True)])
+        plans = _with_what_may_help(laid, dearest, value)
         rows = _rows_of(plans.columns, ways)
         assert rows is not None, "what was kept before is kept again"
         known = rows
     return _told(plans, best, Surety.KEPT, value, call_by_call)
+
+
+def _with_what_may_help(laid: Sequence[Laid], dearest: Sequence[float], value: float) -> Plans:
+    """The plans of all columns that may be in one that costs less than `value`: what cannot, at the least that it can
+    cost, is left out before the paper's doubts are worked out for the rest.
+    """
+    wide = Plans([each.columns(limit, at_least=True) for each, limit in zip(laid, dearest, strict=True)])
+    fewer = wide.only(within_reach(wide, value))
+    return Plans([each.priced(columns) for each, columns in zip(laid, fewer.columns, strict=True)], fewer.couples)
 
 
 def _best_of(plans: Plans, known: Choice, seconds: float) -> tuple[Choice, Solved]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Sequence
 from dataclasses import replace
 from functools import cached_property
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +20,7 @@ from tidy_tinder.core.planning.question import AskedPassage, Question, Way
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
+T = TypeVar("T")
 Ways = NDArray[np.int64]
 """For each column the way of each call, (columns, calls)."""
 
@@ -29,6 +31,14 @@ class Stacking:
     def __init__(self, question: Question) -> None:
         self.question = question
         self._models: dict[int, PencilModel] = {}
+        self._kept: dict[Hashable, Any] = {}
+
+    def kept(self, key: Hashable, work_out: Callable[[], T]) -> T:
+        """What rests on this question alone, worked out once."""
+        if key not in self._kept:
+            self._kept[key] = work_out()
+        found: T = self._kept[key]
+        return found
 
     @cached_property
     def on_doubted_papers(self) -> tuple[Stacking, ...]:
