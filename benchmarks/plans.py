@@ -143,7 +143,7 @@ def _in_truth(what: str, done: Sequence[Worked]) -> Iterator[Row]:
         "",
     )
     yield (
-        f"{what}: ΔE of a planned passage, expected and true (median); the true one within the band of the predicted one",
+        f"{what}: ΔE of a planned passage, expected and true (median); the true one within the band of the predicted",
         f"{np.median([each.expected for each, *_ in told]):.1f} and {np.median([true for _, _, true, _ in told]):.1f}; "
         f"{np.mean(within):.0%} of {len(told)}",
         "≥ 86 %",
@@ -183,7 +183,7 @@ def _one(scene: Scene, asking: Asking, closest: Closest) -> Worked:
         if not isinstance(one, Step):
             plans.append((time.perf_counter() - begun, one))
     (_, first), (found_after, _), (proven_after, last) = plans
-    truth = ()
+    truth: tuple[tuple[float, float], ...] = ()
     if closest is Closest.OVERALL:
         both = zip(last.passages, first.passages, strict=True)
         truth = tuple((_true_difference(scene, one), _true_difference(scene, other)) for one, other in both)

@@ -63,15 +63,6 @@ def _take(page: Page) -> None:
         if name != "heron 119" or "Fly Cap" not in page.text("footer"):
             page.press("p")
     keep("tidy-vellum")
-    for _ in range(3):
-        page.press("]")
-    for _ in range(2):
-        page.press("]")
-    page.press("w")
-    page.until_text("nine of ten", "[role=dialog]")
-    keep("why")
-    page.press(Keys.ESCAPE)
-    page.press("]")
     page.go("/tidy/colours/20")
     keep("colour")
     _take_swatches(page, keep)
@@ -79,6 +70,10 @@ def _take(page: Page) -> None:
     page.go("/recipes/5")
     _until_planned(page)
     keep("recipe")
+    page.go("/recipes/1/edit")
+    page.all("ol textarea")[3].click()
+    page.quiet()
+    keep("edit")
     _take_layered(page, keep)
     _take_layering(page, keep)
     page.go("/recipes/new")

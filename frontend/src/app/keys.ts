@@ -95,8 +95,22 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["↑ ↓", "call before, call after; stand-in before, after"],
       ["Enter", "from a call to its stand-ins; use the stand-in"],
       ["v", "mark beside mark, or layered in the passage"],
+      ["y  c", "take the plan; what it would change"],
+      ["x  k", "not this pencil here; lock what is chosen"],
+      ["w", "what may not work"],
+      ["e", "edit the lines"],
       ["Esc", "back to the calls"],
       ["t  b", "try the layers on scrap; both orders on the table"],
+    ],
+  },
+  {
+    where: "a recipe's lines",
+    keys: [
+      ["Enter", "split the line at the caret"],
+      ["⌫", "at its start: join it to the one above"],
+      ["Alt ↑ ↓", "move the line"],
+      ["Alt Enter", "double the line"],
+      ["Ctrl Z", "take back what was edited"],
     ],
   },
 ];

@@ -14,7 +14,7 @@ interface Other {
 }
 
 /** A plan beside another one: on another paper, with another meaning of closest, without black, with one pencil more, or
- * with other pencils. */
+ * with other pencils. It is asked for when this one is ended: one plan is worked on at a time. */
 export function Beside({ plan, of }: { plan: Plan; of: PlanOf }) {
   const [picked, setPicked] = useState("");
   const others = useOthers(plan, of);

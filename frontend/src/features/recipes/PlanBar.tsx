@@ -68,7 +68,7 @@ export function PlanBar({ recipe, of, onHands, children }: {
         </p>
       ))}
       {[error, take.error, stop.error, putInto.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
-      {open && plan !== null && <Change recipe={recipe} plan={plan} of={of} />}
+      {open && plan !== null && <Change recipe={recipe} plan={plan} of={of} ended={found?.ended === true} />}
     </section>
   );
 }
@@ -141,13 +141,13 @@ function Progress({ found, onStop }: { found: PlanSoFar; onStop: () => void }) {
 }
 
 /** What taking the plan changes, call by call, and what becomes of the values. */
-function Change({ recipe, plan, of }: { recipe: Recipe; plan: Plan; of: PlanOf }) {
+function Change({ recipe, plan, of, ended }: { recipe: Recipe; plan: Plan; of: PlanOf; ended: boolean }) {
   const names = new Map(recipe.steps.flatMap((step) => step.calls.map((call) => [call.id, call.colour?.code ?? call.as_written] as const)));
   const changes = changing(plan);
   return (
     <div className={classes.change}>
       <ValueLadder passages={plan.passages} />
-      <Beside plan={plan} of={of} />
+      {ended && <Beside plan={plan} of={of} />}
       <div>
         {changes.length > 0 && (
           <ul className={classes.changes} aria-label="Calls that change">

@@ -21,8 +21,10 @@ export interface Draft {
   lines: readonly EditLine[];
 }
 
+/** What the browser keeps of an edit: of which text it is, so that another collection's recipe of this number is not. */
 interface Kept extends Draft {
   revision: number;
+  source: string;
 }
 
 /** Where the caret goes after a change: into a line, so many letters in. */
@@ -101,16 +103,19 @@ const QUIET_MS = 600;
  * rests, so that neither a reload nor a crash loses any of it. */
 export function useEditing(recipe: Recipe, look: () => Promise<Recipe | undefined>) {
   const store = `tidy-tinder-recipe-edit-${recipe.id}`;
-  const [kept] = useState(() => read(store));
+  const [kept] = useState(() => read(store, recipe.source_text));
   const [draft, setDraft] = useState<Draft>(() => kept ?? draftOf(recipe));
   const [revision, setRevision] = useState(kept?.revision ?? recipe.revision);
   const [dirty, setDirty] = useState(kept !== null);
   const [past, setPast] = useState<readonly { draft: Draft; of: string }[]>([]);
   const write = useWriteLines(recipe.id);
+  const late = write.error !== null && typeof asProblem(write.error).revision === "number";
   const keep = (next: Draft, at: number) => {
+    // What failed is tried again with the next letter; what came too late waits for her to decide.
+    if (write.isError && !late) write.reset();
     setDraft(next);
     setDirty(true);
-    localStorage.setItem(store, JSON.stringify({ ...next, revision: at } satisfies Kept));
+    localStorage.setItem(store, JSON.stringify({ ...next, revision: at, source: recipe.source_text } satisfies Kept));
   };
   const asTheyAre = (theirs: Recipe) => {
     localStorage.removeItem(store);
@@ -179,7 +184,6 @@ export function useEditing(recipe: Recipe, look: () => Promise<Recipe | undefine
     write.reset();
     asTheyAre(theirs);
   };
-  const late = write.error !== null && typeof asProblem(write.error).revision === "number";
   return { draft, change, undo, undoable: past.length > 0, dirty, error: write.error, late, retry: () => write.reset(), keepMine, takeTheirs };
 }
 
@@ -190,12 +194,13 @@ function keyed(line: EditLine, id: number | undefined): [string, number][] {
   return id === undefined ? [] : [[line.key, id]];
 }
 
-/** What the browser kept of an edit that was not sent. */
-function read(store: string): Kept | null {
-  const kept = localStorage.getItem(store);
-  if (kept === null) return null;
+/** What the browser kept of an edit of this text that was not sent. */
+function read(store: string, source: string): Kept | null {
+  const text = localStorage.getItem(store);
+  if (text === null) return null;
   try {
-    return JSON.parse(kept) as Kept;
+    const kept = JSON.parse(text) as Kept;
+    return kept.source === source ? kept : null;
   } catch {
     return null;
   }
