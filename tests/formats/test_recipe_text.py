@@ -34,6 +34,7 @@ def read(text: str) -> RecipeReading:
 def said(call: ReadCall) -> str:
     """A call in one word: “Heron 119/heavy/2/glaze”, “?” for one to settle."""
     name = LABELS[call.key] if call.key is not None else f"? {call.as_written}"
+    name += f" or {LABELS[call.other]}" if call.other is not None else ""
     parts = [name, call.pressure, str(call.layers) if call.layers > 1 else "", call.role]
     return "/".join(parts).rstrip("/")
 

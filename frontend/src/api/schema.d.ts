@@ -2619,6 +2619,7 @@ export interface components {
             /** Locked */
             locked: boolean;
             mark: components["schemas"]["MarkOut"] | null;
+            other: components["schemas"]["ColourOut"] | null;
             owning: components["schemas"]["Owning"];
             /** Pressure */
             pressure: components["schemas"]["Pressure"] | "";
@@ -2644,6 +2645,7 @@ export interface components {
             /** Changes */
             changes: boolean;
             difference: components["schemas"]["DifferenceOut"];
+            instead: components["schemas"]["ColourOut"] | null;
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
             /** Now */
@@ -4818,11 +4820,16 @@ export interface components {
         };
         /**
          * PlannedWayIn
-         * @description What a plan lays for a call, the lowest first.
+         * @description What a plan lays for a call, the lowest first; instead: of “A or B” it is planned for B.
          */
         PlannedWayIn: {
             /** Call Id */
             call_id: number;
+            /**
+             * Instead
+             * @default false
+             */
+            instead?: boolean;
             /** Laid */
             laid: components["schemas"]["CoatIn"][];
         };
@@ -5009,6 +5016,7 @@ export interface components {
             colour: components["schemas"]["ColourOut"] | null;
             /** Layers */
             layers: number;
+            other: components["schemas"]["ColourOut"] | null;
             /** Pressure */
             pressure: components["schemas"]["Pressure"] | "";
             /** Problem */

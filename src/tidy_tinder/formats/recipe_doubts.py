@@ -63,12 +63,20 @@ def graded(call: ReadCall, words: str, catalogue: Catalogue) -> ReadCall:
 
 
 def either(line: str, one: ReadCall, other: ReadCall) -> ReadCall:
-    """“A or B” as one call, to be settled between the two."""
-    meant = tuple(key for call in (one, other) for key in (call.candidates if call.key is None else (call.key,)))
-    written = line[one.start : other.end]
-    problem = f"“{written}” leaves the choice. Which of them is it here?"
+    """“A or B” as one call: a choice of two where both are certain, else to be settled."""
     layers = max(one.layers, other.layers)
+    written = line[one.start : other.end]
+    if one.key is not None and other.key is not None and one.other is None and one.key != other.key:
+        return ReadCall(written, one.start, other.end, one.key, layers=layers, other=other.key)
+    meant = tuple(key for call in (one, other) for key in _may_mean(call))
+    problem = f"“{written}” leaves the choice. Which of them is it here?"
     return ReadCall(written, one.start, other.end, None, tuple(dict.fromkeys(meant)), problem, layers=layers)
+
+
+def _may_mean(call: ReadCall) -> tuple[int, ...]:
+    if call.key is None:
+        return call.candidates
+    return (call.key,) if call.other is None else (call.key, call.other)
 
 
 def keys_of(entries: Sequence[Entry]) -> tuple[int, ...]:

@@ -15,7 +15,7 @@ from tidy_tinder.formats.errors import UnreadableError
 
 FORMAT = "tidy-tinder recipe"
 VERSION = 2
-"""2: a step says what it is for, and whether it is left to dry."""
+"""2: a step says what it is for, and whether it is left to dry; a call may be a choice of two."""
 LONGEST_FILE = 1_000_000
 """Bytes of a file; a recipe is far shorter."""
 _MOST_STEPS, _MOST_CALLS, _LONGEST = 2_000, 400, 16_000
@@ -34,6 +34,9 @@ class CallInFile(_Strict):
     range: str = Field(default="", max_length=200)
     code: str = Field(default="", max_length=60)
     name: str = Field(default="", max_length=200)
+    or_maker: str = Field(default="", max_length=200, description="the second of two that serve: “A or B”")
+    or_range: str = Field(default="", max_length=200)
+    or_code: str = Field(default="", max_length=60)
     no_colour: bool = Field(default=False, description="the artist said that these words are no colour")
     pressure: MarkPressure | Literal[""] = ""
     layers: int = Field(default=1, ge=1, le=MOST_LAYERS)

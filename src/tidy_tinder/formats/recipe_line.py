@@ -358,7 +358,7 @@ class LineReader:
         return ordered
 
     def _alternatives(self, pieces: list[_Piece]) -> list[_Piece]:
-        """“A or B” is one call, to be settled between the two."""
+        """“A or B” is one call."""
         kept: list[_Piece] = []
         for piece in pieces:
             before = kept[-1] if kept else None

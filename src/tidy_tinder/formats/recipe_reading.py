@@ -12,7 +12,7 @@ class ReadCall:
     """One colour that a step asks for.
 
     as_written: its words in the text; start, end: where they stand in the step's text. key: the colour, or
-    None where it is to be settled among `candidates`; problem says why.
+    None where it is to be settled among `candidates`; problem says why. other: the second of “A or B”.
     """
 
     as_written: str
@@ -24,6 +24,7 @@ class ReadCall:
     pressure: SaidPressure = ""
     layers: int = 1
     role: SaidRole = ""
+    other: int | None = None
 
 
 @dataclass(frozen=True)

@@ -44,13 +44,16 @@ _MOST_ROUNDS = 4
 
 @dataclass(frozen=True)
 class WrittenCall:
-    """A call as it is meant. colour: its key on the charts, None while it is to be settled or is no colour."""
+    """A call as it is meant. colour: its key on the charts, None while it is to be settled or is no colour; other: the
+    second of “A or B”.
+    """
 
     as_written: str
     colour: int | None
     pressure: SaidPressure = ""
     layers: int = 1
     role: SaidRole = ""
+    other: int | None = None
 
 
 @dataclass(frozen=True)
@@ -91,7 +94,7 @@ def _says(step: WrittenStep, reading: ReadStep, line: str) -> bool:
     """Whether a line reads back as what is meant."""
     if StepKind.HEADING in (step.kind, reading.kind):
         return step.kind == reading.kind
-    read = [WrittenCall(c.as_written, c.key, c.pressure, c.layers, c.role) for c in reading.calls]
+    read = [WrittenCall(c.as_written, c.key, c.pressure, c.layers, c.role, c.other) for c in reading.calls]
     meant = [call for call in step.calls if call.colour is not None]
     same = [replace(call, as_written="") for call in read if call.colour is not None] == [
         replace(call, as_written="") for call in meant
@@ -107,8 +110,8 @@ def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str, l
     """
     parts = ""
     for at, call in enumerate(step.calls):
-        entry = entries.get(call.colour or 0)
-        named = call.as_written if entry is None else f"{entry.range_name} {entry.code} {entry.name}"
+        named = " or ".join(_named(entries[key]) for key in (call.colour or 0, call.other or 0) if key in entries)
+        named = named or call.as_written
         layers = f"{call.layers} layers" if call.layers > 1 else ""
         words = " ".join(part for part in (named, call.pressure, layers, _ROLE_WORDS.get(call.role, "")) if part)
         under = at and step.calls[at - 1].role == Role.BELOW
@@ -126,6 +129,10 @@ def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str, l
     elif step.area and step.area != headed:
         parts = f"{step.area}: {parts}"
     return parts + (f", {_LET_DRY}" if step.waits and not waits_in(parts) else "")
+
+
+def _named(entry: Entry) -> str:
+    return f"{entry.range_name} {entry.code} {entry.name}"
 
 
 def _line(step: WrittenStep, text: str) -> str:

@@ -263,3 +263,41 @@ def test_a_passage_that_the_paper_cannot_take_is_told(demo: Collection) -> None:
     warned = planned(demo, recipe_id, 2).warnings
     assert len(warned) == 1
     assert "“Leaf” has 9 layers in this plan, and the paper takes about 5" in warned[0]
+
+
+def test_a_choice_of_two_is_kept_and_planned_as_one(demo: Collection) -> None:
+    """Neither is at hand: the plan is for the one to which something comes nearer, and taking it says so."""
+    first, second = [c.colour.code for c in calls(demo, SCARLET_CAP) if c.answer is Answer.OPEN and c.colour][:2]
+    number, _ = save_recipe(demo, f"Either\nHeron and Tallow\nCap:\n- {first} or {second}, medium")
+    asked = calls(demo, number)[0]
+    assert asked.colour is not None
+    assert asked.other is not None
+    assert [asked.colour.code, asked.other.code] == [first, second]
+    one = in_plan(planned(demo, number), asked.id)
+    alone = []
+    for code in (first, second):
+        single, _ = save_recipe(demo, f"One\nHeron and Tallow\nCap:\n- {code}, medium")
+        (only,) = planned(demo, single).passages[0].calls
+        alone.append((only.difference.delta_e, only.said))
+    assert one.said in {said for _, said in alone}
+    ways = {asked.id: tuple(layer.of(layer.pencil.colour.id) for layer in one.laid)}
+    taken = take_plan(demo, number, VELLUM, ways, {asked.id} if one.instead else set())
+    now = calls(demo, number)[0]
+    assert now.colour is not None
+    assert now.colour.code == (second if one.instead else first)
+    assert now.other is not None
+    undo(demo, taken.change_id)
+    assert calls(demo, number)[0].colour == asked.colour
+
+
+def test_of_a_choice_of_two_the_one_at_hand_serves_until_she_decides(demo: Collection) -> None:
+    missing = next(c.colour.code for c in calls(demo, SCARLET_CAP) if c.answer is Answer.OPEN and c.colour)
+    number, _ = save_recipe(demo, f"Either\nHeron and Tallow\nCap:\n- {missing} or 119, heavy")
+    asked = calls(demo, number)[0]
+    assert asked.answer is Answer.OWNED
+    assert asked.colour is not None
+    assert asked.other is not None
+    assert (asked.colour.code, asked.other.code) == ("119", missing)
+    settle_call(demo, asked.id, asked.other.id)
+    only = calls(demo, number)[0]
+    assert (only.answer, only.other) == (Answer.OPEN, None)

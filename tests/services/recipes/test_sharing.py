@@ -9,12 +9,15 @@ import pytest
 from tests.services.at_home import VELLUM, call, calls
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.editing import lay_call
 from tidy_tinder.services.recipes.sharing import RecipeKind, recipe_as_file, take_in_recipe
+from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards
 
 
@@ -75,3 +78,17 @@ def test_a_recipe_that_is_gone_or_a_broken_file_are_refused(demo: Collection) ->
     with pytest.raises(UnreadableError):
         take_in_recipe(demo, b"{}")
     assert len(recipe_cards(demo, VELLUM)) == 7
+
+
+def test_a_choice_of_two_stays_one_in_text_and_file(demo: Collection) -> None:
+    number, _ = save_recipe(demo, "Either\nHeron\nCap:\n- 119 or 107, light")
+    (step,) = [one for one in open_recipe(demo, number, VELLUM, Closest.OVERALL).steps if one.calls]
+    lay_call(demo, step.calls[0].id, Pressure.HEAVY, 2)
+    for kind in (RecipeKind.TEXT, RecipeKind.JSON):
+        _, content = recipe_as_file(demo, number, VELLUM, kind)
+        again = save_recipe(demo, content) if kind is RecipeKind.TEXT else take_in_recipe(demo, content.encode())
+        (asked,) = [c for s in open_recipe(demo, again[0], VELLUM, Closest.OVERALL).steps for c in s.calls]
+        assert asked.colour is not None
+        assert asked.other is not None
+        assert {asked.colour.code, asked.other.code} == {"119", "107"}
+        assert (asked.pressure, asked.layers) == (Pressure.HEAVY, 2)

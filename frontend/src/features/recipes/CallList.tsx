@@ -163,7 +163,8 @@ function StripCell({ after }: { after: State }) {
 }
 
 function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan | undefined; current: boolean; onMove: (id: number) => void }) {
-  const name = call.colour ? `${call.colour.range} ${call.colour.code} ${call.colour.name}` : `“${call.as_written}”`;
+  const or = call.other === null ? "" : ` or ${call.other.code} ${call.other.name}`;
+  const name = call.colour ? `${call.colour.range} ${call.colour.code} ${call.colour.name}${or}` : `“${call.as_written}”`;
   const proposed = plan?.changes === true ? `plan: ${short(plan)}` : "";
   const stands = [how(call), answerWords(call)].filter((part) => part !== "").join(" · ");
   return (
@@ -191,6 +192,7 @@ function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan 
         {call.colour && (
           <>
             <code>{call.colour.code}</code> {call.colour.name}
+            {or}
           </>
         )}{" "}
         <span className={classes.how}>
@@ -206,7 +208,8 @@ function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan 
 
 /** What a plan lays for a call, as short as it can be said. */
 function short(plan: CallPlan): string {
-  return plan.laid.map(({ colour, pressure, layers }) => `${colour.code} ${pressure}${layers > 1 ? ` × ${layers}` : ""}`).join(", then ");
+  const of = plan.instead === null ? "" : `for ${plan.instead.code}, `;
+  return of + plan.laid.map(({ colour, pressure, layers }) => `${colour.code} ${pressure}${layers > 1 ? ` × ${layers}` : ""}`).join(", then ");
 }
 
 /** How a call is laid down: "light, two layers, burnisher". */

@@ -12,7 +12,7 @@ import type { Paper } from "../../shared/queries/collection";
 import { WhyButton } from "../predicting/Why";
 import { PlannedHere } from "./PlannedHere";
 import type { CallPlan } from "./planQueries";
-import { useChoose, type Call } from "./queries";
+import { useChoose, useSettle, type Call } from "./queries";
 import { asLayers } from "../../shared/layers";
 import { sentence } from "../../shared/words";
 import { LayeredList } from "../standins/LayeredList";
@@ -95,6 +95,24 @@ function SingleList({ call, paper, closest, onBack }: Props) {
   );
 }
 
+/** A choice of two: either serves until she says which it is. */
+function Either({ call, colours }: { call: number; colours: readonly NonNullable<Call["colour"]>[] }) {
+  const settle = useSettle();
+  return (
+    <>
+      <p className="row">
+        Either serves, and a plan takes the one that is nearer.
+        {colours.map((colour) => (
+          <button key={colour.id} type="button" className="button" disabled={settle.isPending} onClick={() => settle.mutate({ call, colour: colour.id })}>
+            Only <code>{colour.code}</code> {colour.name}
+          </button>
+        ))}
+      </p>
+      {settle.error !== null && <Failed error={settle.error} />}
+    </>
+  );
+}
+
 function Asked({ call }: { call: Call }) {
   if (call.colour === null) return null;
   const owned = call.answer === "owned";
@@ -114,6 +132,7 @@ function Asked({ call }: { call: Call }) {
         · {call.owning}
         {call.role !== "" && ` · ${call.role}`}
       </p>
+      {call.other !== null && <Either call={call.id} colours={[call.colour, call.other]} />}
       {call.pressure === "" && <p>No pressure is given, so heavy marks are compared.</p>}
     </header>
   );

@@ -153,6 +153,7 @@ function ReadAs({ reading }: { reading: Reading }) {
                 ) : (
                   <>
                     {call.colour.range} <code>{call.colour.code}</code> {call.colour.name}
+                    {call.other !== null && ` or ${call.other.range} ${call.other.code} ${call.other.name}`}
                     {how(call.pressure, call.layers)}
                   </>
                 )}

@@ -54,7 +54,7 @@ export function useTakePlan({ recipe, paper }: PlanOf) {
           params: { path: { recipe_id: recipe } },
           body: {
             paper_id: paper,
-            ways: changing(plan).map((call) => ({ call_id: call.call_id, laid: asLayers(call.laid) })),
+            ways: changing(plan).map((call) => ({ call_id: call.call_id, laid: asLayers(call.laid), instead: call.instead !== null })),
           },
         }),
       ),

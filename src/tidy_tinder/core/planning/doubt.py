@@ -7,7 +7,7 @@ nothing of their difference. The doubts of the paper move both, and what counts 
 
 from __future__ import annotations
 
-from collections.abc import Sequence, Set
+from collections.abc import Hashable, Sequence, Set
 from dataclasses import replace
 
 import numpy as np
@@ -38,11 +38,10 @@ class Doubts:
 
     def __init__(self, passage: AskedPassage, stacking: Stacking, shifts: Shifts) -> None:
         self._passage, self._stacking, self._shifts = passage, stacking, shifts
-        self._models: dict[int, list[PencilModel]] = {}
         self._moves: dict[tuple[int, int], dict[int, _Array]] = {}
+        self._asked = tuple(call.asked for call in passage.calls)
         self._work_out({(at, _ASKED) for at in range(len(passage.calls))})
-        asked = tuple(call.asked for call in passage.calls)
-        self._papers = stacking.kept(("papers that count", asked, passage.solvent), self._papers_that_count)
+        self._papers = stacking.kept(("papers", self._asked, passage.solvent), self._papers_that_count)
 
     def without_paper(self, ways: Ways, states: Lab) -> _Array:
         """Covariance (C, 3, 3) of how columns, laid as `states` (C, S, 3), differ from what is asked for: by the doubts
@@ -117,26 +116,32 @@ class Doubts:
         return sum((move.T @ move for move in by_pencil.values()), np.zeros((3, 3)))
 
     def _work_out(self, asked_for: Set[tuple[int, int]]) -> None:
-        """By call and way (or as it is asked for), by pencil: what its doubts move the finished passage by."""
-        wanted: list[tuple[int, int, int]] = []
+        """By call and way (or as it is asked for), by pencil: what its doubts move the finished passage by.
+
+        Each is worked out once for a question, whichever other ways stand beside it.
+        """
+        known: dict[Hashable, _Array] = self._stacking.kept("moves", dict)
+        wanted: dict[Hashable, tuple[dict[int, _Array], int, Lab]] = {}
         stacks: list[Slots] = []
-        plain: list[Lab] = []
         for at, way in sorted(asked_for - self._moves.keys()):
-            self._moves[at, way] = {}
-            call = self._passage.calls[at]
+            moves = self._moves[at, way] = {}
             if self._stays(at) if way == _ASKED else self._as_asked(at, way):
                 continue
+            call = self._passage.calls[at]
             layers = (call.asked,) if way == _ASKED else call.ways[way].layers
+            moved = 0.0 if way == _ASKED else self._shifts.by_call[at][way, -1]
             for pencil in dict.fromkeys(one.pencil for one in layers):
-                wanted.append((at, way, pencil))
+                key = (self._asked, self._passage.solvent, at, layers, pencil)
+                if key in known:
+                    moves[pencil] = known[key]
+                    continue
+                wanted[key] = (moves, pencil, self._shifts.asked[-1] + moved)
                 stacks.extend(self._with_doubts(at, layers, pencil))
-                moved = 0.0 if way == _ASKED else self._shifts.by_call[at][way, -1]
-                plain.append(self._shifts.asked[-1] + moved)
         if not wanted:
             return
         seen = self._stacking.seen(stacks, self._passage)[:, -1].reshape(len(wanted), _AXES, 3)
-        for (at, way, pencil), labs, still in zip(wanted, seen, plain, strict=True):
-            self._moves[at, way][pencil] = labs - still
+        for (where, (moves, pencil, still)), labs in zip(wanted.items(), seen, strict=True):
+            moves[pencil] = known[where] = labs - still
 
     def _stays(self, call: int) -> bool:
         """Whether a call is laid as it is asked for in each of its ways."""
@@ -144,9 +149,10 @@ class Doubts:
 
     def _with_doubts(self, at: int, layers: Sequence[Layer[int]], pencil: int) -> list[Slots]:
         """The passage as asked for but one call, with one pencil of that call a step along each axis of its doubt."""
-        if pencil not in self._models:
-            question = self._stacking.question
-            self._models[pencil] = doubted_models(question.pencils[pencil], question.paper, _AXES)
+        question = self._stacking.question
+        models: list[PencilModel] = self._stacking.kept(
+            ("doubted", pencil), lambda: doubted_models(question.pencils[pencil], question.paper, _AXES)
+        )
         rest = self._stacking.slots([call.asked] for call in self._passage.calls)
         return [
             [
@@ -155,7 +161,7 @@ class Doubts:
                 else slot
                 for i, slot in enumerate(rest)
             ]
-            for model in self._models[pencil]
+            for model in models
         ]
 
     def _off(self, layers: Sequence[Sequence[Layer[int]]], labs: Lab) -> _Array:

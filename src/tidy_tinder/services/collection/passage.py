@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 from sqlalchemy import select
@@ -63,10 +64,17 @@ def settled_call(session: Session, call_id: int) -> tuple[RecipeCall, int]:
     return call, call.colour_id
 
 
-def layer_of(call: RecipeCall) -> Layer[int]:
-    """What a settled call lays down."""
+def meant(call: RecipeCall, at_hand: AbstractSet[int]) -> int | None:
+    """The colour that a call asks for: of “A or B” the second where only that one is at hand; None: not settled."""
+    if call.other_colour_id in at_hand and call.colour_id not in at_hand:
+        return call.other_colour_id
+    return call.colour_id
+
+
+def layer_of(call: RecipeCall, colour_id: int | None = None) -> Layer[int]:
+    """What a settled call lays down; colour_id: of which colour, where not of its first."""
     pressure = Pressure.BURNISH if call.role == Role.BURNISHER else call.pressure or DEFAULT_PRESSURE
-    return Layer(call.colour_id or 0, pressure, call.layers)
+    return Layer(colour_id or call.colour_id or 0, pressure, call.layers)
 
 
 def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilFit]) -> CalledPassage:

@@ -18,7 +18,7 @@ from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.roles import unfit_for
 from tidy_tinder.core.vocabulary import Finish, Pressure
 from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.services.collection.passage import layer_of, water_for
+from tidy_tinder.services.collection.passage import layer_of, meant, water_for
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.standins.layered import Wish, unwished
 from tidy_tinder.services.standins.nearest import Layers, ability_of, nearest_layered, nearest_singles
@@ -86,18 +86,33 @@ class Asker:
         if call.colour_id not in self._known.survey.pencils:
             self._left_out[call.id] = "how it lays is not known: it has no mark here and no chart value"
             return None
-        asked = layer_of(call)
+        asked = layer_of(call, meant(call, self._scene.at_hand))
         mark, kept = self._alone((asked,)), self._settled(call, asked)
         if kept is not None:
             return PlannedCall(call.id, asked, mark, (Way(kept, self._alone(kept)),), settled=True)
         ways = self._ways(call, asked, mark, wet)
         if not ways:
             self._left_out[call.id] = "no pencil at hand does what is asked of it"
-        return PlannedCall(call.id, asked, mark, ways) if ways else None
+            return None
+        return self._nearer_of_two(call, PlannedCall(call.id, asked, mark, ways), wet)
+
+    def _nearer_of_two(self, call: RecipeCall, first: PlannedCall, wet: bool) -> PlannedCall:
+        """Of “A or B”, of which none is at hand, the one to which something comes nearer by itself."""
+        if call.other_colour_id not in self._known.survey.pencils:
+            return first
+        asked = layer_of(call, call.other_colour_id)
+        mark = self._alone((asked,))
+        second = PlannedCall(call.id, asked, mark, self._ways(call, asked, mark, wet))
+        return min(first, second, key=self._nearest)
+
+    def _nearest(self, call: PlannedCall) -> float:
+        """How near the nearest of its ways comes by itself."""
+        alone = np.stack([way.alone for way in call.ways])
+        return float(np.min(weighted_difference(call.mark, alone, self._closest)))
 
     def _settled(self, call: RecipeCall, asked: Layer[int]) -> Layers | None:
         """The layers that a call is laid in whatever the plan: its own pencil, or what the artist has decided."""
-        if call.colour_id in self._scene.at_hand:
+        if asked.pencil in self._scene.at_hand:
             return (asked,)
         kept = self._kept.get(call.id)
         return kept if kept is not None and self._can_be_laid(kept) else None

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Layer
@@ -15,8 +16,8 @@ from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.recipes.view import Answer, CallView, StepView, open_recipe
 
 _WORDS = (
-    "In each row: the colour that is called for, and edge to edge with it what is laid for it, by itself on the paper. "
-    "A printer is no pencil: swatch each in its blank, on the paper you draw on, and trust that."
+    "In each row: the colour that is called for, and edge to edge with it what is laid for it, by itself on the paper, "
+    "as it was measured or else is predicted. A printer is no pencil: swatch each in its blank, and trust that."
 )
 
 
@@ -36,13 +37,15 @@ def recipe_card(collection: Collection, recipe_id: int, paper_id: int, closest: 
 
 
 def _rows(scene: Scene, steps: Iterable[StepView]) -> Iterator[CardRow]:
+    number = 0
     for step in steps:
         where = f"step {step.number}" if step.number is not None else ""
         foot = ", ".join(part for part in (step.area, where) if part)
         for call in step.calls:
             row = _row(scene, call, foot)
             if row is not None:
-                yield row
+                number += 1
+                yield replace(row, number=str(number))
 
 
 def _row(scene: Scene, call: CallView, foot: str) -> CardRow | None:
@@ -58,20 +61,20 @@ def _row(scene: Scene, call: CallView, foot: str) -> CardRow | None:
     said = ", ".join(
         part for part in (call.pressure or "", f"{call.layers} layers" * (call.layers > 1), call.role) if part
     )
-    number = call.colour.code
     if call.answer is Answer.OWNED:
         place = scene.place_of(call.colour.id)
         lines = tuple(part for part in (said, f"yours: {place}" if place else "yours") if part)
-        return CardRow(number, called, shown.hex, shown.hex, lines, foot)
+        return CardRow("", called, shown.hex, shown.hex, lines, foot)
     if call.layered is not None:
         lines = tuple(_laid(scene, one.of(one.pencil.colour.id), i) for i, one in enumerate(call.layered.laid))
         off = f"off by {call.layered.alone_difference.delta_e:.1f} (CIEDE2000)"
-        return CardRow(number, called, shown.hex, call.layered.alone.hex, lines, f"{foot}: {off}")
+        return CardRow("", called, shown.hex, call.layered.alone.hex, lines, f"{foot}: {off}")
     if call.chosen is not None:
         off = f"off by {call.chosen.difference.delta_e:.1f} (CIEDE2000)"
         laid = asked.of(call.chosen.colour.id)
-        return CardRow(number, called, shown.hex, call.chosen.offered.hex, (_laid(scene, laid, 0),), f"{foot}: {off}")
-    return CardRow(number, called, shown.hex, None, (said, "nothing is chosen for it yet"), foot)
+        return CardRow("", called, shown.hex, call.chosen.offered.hex, (_laid(scene, laid, 0),), f"{foot}: {off}")
+    words = "; ".join(part for part in (said, "nothing is chosen for it yet") if part)
+    return CardRow("", called, shown.hex, None, (words,), foot)
 
 
 def _laid(scene: Scene, layer: Layer[int], turn: int) -> str:

@@ -17,7 +17,7 @@ from tidy_tinder.core.standins.roles import is_black
 from tidy_tinder.core.vocabulary import Blacks, Opacity, Pressure, StepKind, WorkOrder
 from tidy_tinder.formats.recipe_purposes import in_places, materials_in, purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.passage import layer_of
+from tidy_tinder.services.collection.passage import layer_of, meant
 from tidy_tinder.services.collection.preferences import read_list, write_list
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -149,11 +149,12 @@ class _Facts:
         )
 
     def _call(self, row: RecipeCall) -> CheckedCall | None:
-        colour = self._scene.colours.get(row.colour_id or 0)
+        asked = meant(row, self._scene.at_hand)
+        colour = self._scene.colours.get(asked or 0)
         if colour is None or row.state == CallState.DISMISSED:
             return None
-        owned, chosen = row.colour_id in self._scene.at_hand, self._chosen.get(row.id)
-        layers = chosen.layers if chosen is not None and not owned else (layer_of(row),)
+        owned, chosen = asked in self._scene.at_hand, self._chosen.get(row.id)
+        layers = chosen.layers if chosen is not None and not owned else (layer_of(row, asked),)
         rows = [self._scene.colours[one.pencil] for one in layers]
         fading = [each.lightfastness for each in rows if each.lightfastness not in _LASTING]
         ability = ability_of(self._scene, colour.id)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from collections.abc import Set as AbstractSet
 
 from sqlalchemy import select
 
@@ -25,11 +26,12 @@ def settle_call(collection: Collection, call_id: int, colour_id: int | None) -> 
     with writing(collection, "Call settled") as session:
         call = find_call(session, call_id)
         if colour_id is None:
-            call.state, call.colour_id = CallState.DISMISSED, None
+            call.state, call.colour_id, call.other_colour_id = CallState.DISMISSED, None, None
             label = f"“{call.as_written}” is no colour"
         else:
             colour = colour_row(session, colour_id)
             call.state, call.colour_id = CallState.SETTLED, colour_id
+            call.other_colour_id = None
             label = f"“{call.as_written}” means {colour.code} {colour.name}"
         for row in (Choice, Exclusion):
             for gone in session.scalars(select(row).where(row.call_id == call_id)):
@@ -93,11 +95,13 @@ def clear_choice(collection: Collection, call_id: int, paper_id: int) -> Changed
 
 
 def take_plan(
-    collection: Collection, recipe_id: int, paper_id: int, ways: Mapping[int, Sequence[Layer[int]]]
-) -> Changed:
+    collection: Collection, recipe_id: int, paper_id: int, ways: Mapping[int, Sequence[Layer[int]]],
+    instead: AbstractSet[int] = frozenset(),
+) -> Changed:  # fmt: skip
     """Use what a plan lays for calls of a recipe on a paper, all in one change; what is locked stays as it is.
 
-    ways: by call, its layers, the lowest first. Raises NotFoundError, and RefusedError where a call is not of this
+    ways: by call, its layers, the lowest first; instead: calls of “A or B” for which B was planned, which then comes
+    first. Raises NotFoundError, and RefusedError where a call is not of this
     recipe, is locked, or is given no layer or more than two, or where a pencil is not at hand.
     """
     with writing(collection, "Plan taken") as session:
@@ -110,6 +114,8 @@ def take_plan(
                 raise RefusedError(f"“{call.as_written}” is laid with one pencil or two, not with {len(laid)}.")
             for one in laid:
                 _at_hand(scene, one.pencil)
+            if call_id in instead and call.other_colour_id is not None:
+                call.colour_id, call.other_colour_id = call.other_colour_id, call.colour_id
             row = session.scalar(select(Choice).where(Choice.call_id == call_id, Choice.paper_id == paper_id))
             if row is not None and row.locked:
                 raise RefusedError(

@@ -218,6 +218,7 @@ def _take_over(row: RecipeCall, now: ReadCall, was: ReadCall | None) -> None:
     state = CallState.READ if now.key is not None else CallState.UNSETTLED
     if row.state in (CallState.READ, CallState.UNSETTLED) and (was is None or row.colour_id == was.key):
         row.colour_id, row.state, row.problem = now.key, state, now.problem
+        row.other_colour_id = now.other
     if was is None or row.pressure == was.pressure:
         row.pressure = now.pressure
     if was is None or row.layers == was.layers:
@@ -238,7 +239,7 @@ def _doubled(call: RecipeCall, step_id: int) -> RecipeCall:
     return RecipeCall(
         step_id=step_id, position=call.position, as_written=call.as_written, start=call.start,
         colour_id=call.colour_id, state=call.state, problem=call.problem, pressure=call.pressure, layers=call.layers,
-        role=call.role,
+        role=call.role, other_colour_id=call.other_colour_id,
     )  # fmt: skip
 
 

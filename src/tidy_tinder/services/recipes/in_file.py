@@ -37,7 +37,7 @@ def _step_in_file(stock: Stock, step: RecipeStep) -> StepInFile:
 
 
 def _call_in_file(stock: Stock, call: RecipeCall) -> CallInFile:
-    colour = stock.colours.get(call.colour_id or 0)
+    colour, other = stock.colours.get(call.colour_id or 0), stock.colours.get(call.other_colour_id or 0)
     return CallInFile(
         as_written=call.as_written,
         start=call.start,
@@ -45,6 +45,9 @@ def _call_in_file(stock: Stock, call: RecipeCall) -> CallInFile:
         range=colour.range_name if colour else "",
         code=colour.code if colour else "",
         name=colour.name if colour else "",
+        or_maker=other.maker if other else "",
+        or_range=other.range_name if other else "",
+        or_code=other.code if other else "",
         no_colour=call.state == CallState.DISMISSED,
         pressure=_mark(call.pressure),
         layers=call.layers,
@@ -68,16 +71,21 @@ def add_step(
 
 def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:
     """A call of a file as it is kept here: found by maker, range and code, else by range and code."""
-    same = [e for e in entries if (e.range_name, e.code) == (call.range, call.code)]
-    meant = next((e for e in same if e.maker == call.maker), same[0] if len(same) == 1 else None)
+    meant = _entry(entries, call.maker, call.range, call.code)
+    other = _entry(entries, call.or_maker, call.or_range, call.or_code) if meant else None
     state = CallState.DISMISSED if call.no_colour else CallState.READ if meant else CallState.UNSETTLED
     named = " ".join(part for part in (call.maker, call.range, call.code, call.name) if part)
     problem = "" if state != CallState.UNSETTLED else f"“{named or call.as_written}” is on no chart here."
     return RecipeCall(
         step_id=step_id, position=position, as_written=call.as_written, start=call.start,
         colour_id=meant.key if meant and not call.no_colour else None, state=state, problem=problem,
-        pressure=call.pressure, layers=call.layers, role=call.role,
+        pressure=call.pressure, layers=call.layers, role=call.role, other_colour_id=other.key if other else None,
     )  # fmt: skip
+
+
+def _entry(entries: tuple[Entry, ...], maker: str, line: str, code: str) -> Entry | None:
+    same = [e for e in entries if (e.range_name, e.code) == (line, code)]
+    return next((e for e in same if e.maker == maker), same[0] if len(same) == 1 else None)
 
 
 def _mark(pressure: SaidPressure) -> MarkPressure | Literal[""]:

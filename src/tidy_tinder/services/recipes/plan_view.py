@@ -22,6 +22,7 @@ from tidy_tinder.services.collection.stacks import Laid, layers_in_words, owned_
 from tidy_tinder.services.recipes.asking import Asking
 from tidy_tinder.services.recipes.rows import ChosenWay
 from tidy_tinder.services.standins.nearest import nearest_singles
+from tidy_tinder.storage.models import RecipeCall
 from tidy_tinder.storage.queries.colours import ColourRow
 
 # Colours to buy that are named for a call.
@@ -33,13 +34,15 @@ class CallPlan:
     """One call in a plan. asked_after, planned_after: its passage after it, as asked for and as planned, and how these
     differ; asked, alone: the mark that it asks for and what is planned, each by itself on the paper.
 
-    settled: it stays as it is, because its pencil is at hand or the artist has locked it. now: what is chosen for it
-    now, in words, "" for nothing; changes: whether taking the plan changes that.
+    instead: of “A or B” the second, where that is planned for. settled: it stays as it is, because its pencil is at
+    hand or the artist has locked it. now: what is chosen for it now, in words, "" for nothing; changes: whether
+    taking the plan changes that.
     """
 
     call_id: int
     laid: tuple[Laid, ...]
     said: str
+    instead: ColourRow | None
     asked: Patch
     alone: Patch
     asked_after: Patch
@@ -141,6 +144,7 @@ def _call(scene: Scene, call: PlannedCall, way: Way, asked: Lab, state: Lab, now
         call_id=call.key,
         laid=laid,
         said=layers_in_words(laid),
+        instead=None if call.settled else _instead(scene, call),
         asked=patch(call.mark),
         alone=patch(way.alone),
         asked_after=patch(asked),
@@ -150,6 +154,12 @@ def _call(scene: Scene, call: PlannedCall, way: Way, asked: Lab, state: Lab, now
         now=layers_in_words(owned_layers(scene, chosen.layers)) if chosen is not None and not owned else "",
         changes=not call.settled and (chosen is None or chosen.layers != way.layers),
     )
+
+
+def _instead(scene: Scene, call: PlannedCall) -> ColourRow | None:
+    """The second of “A or B”, where the plan is for that one."""
+    first = scene.session.get_one(RecipeCall, call.key).colour_id
+    return None if call.asked.pencil == first else scene.colours[call.asked.pencil]
 
 
 def _to_buy(scene: Scene, asking: Asking, one: PlannedPassage) -> tuple[ColourRow, ...]:

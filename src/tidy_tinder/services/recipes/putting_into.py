@@ -49,7 +49,7 @@ def _step(stock: Stock, step: RecipeStep, ways: Mapping[int, Layers]) -> Written
 
 def _calls(stock: Stock, row: RecipeCall, way: Layers | None) -> Iterator[WrittenCall]:
     if way is None or _as_asked(row, way):
-        yield WrittenCall(row.as_written, row.colour_id, row.pressure, row.layers, row.role)
+        yield WrittenCall(row.as_written, row.colour_id, row.pressure, row.layers, row.role, row.other_colour_id)
         return
     for one in way:
         burnishes = one.pressure == Pressure.BURNISH

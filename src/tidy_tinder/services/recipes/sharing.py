@@ -17,6 +17,7 @@ from tidy_tinder.formats.recipe_writing import WrittenCall, WrittenStep, write_r
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand
 from tidy_tinder.services.collection.chart import catalogue_of
+from tidy_tinder.services.collection.passage import meant
 from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import layers_in_words, owned_layers
@@ -87,7 +88,8 @@ def _as_text(session: Session, recipe: Recipe) -> str:
 
 def _written(step: RecipeStep) -> WrittenStep:
     calls = tuple(
-        WrittenCall(call.as_written, call.colour_id, call.pressure, call.layers, call.role) for call in step.calls
+        WrittenCall(call.as_written, call.colour_id, call.pressure, call.layers, call.role, call.other_colour_id)
+        for call in step.calls
     )
     return WrittenStep(step.kind, step.area, step.text, step.finish, step.purpose, step.waits, calls)
 
@@ -98,8 +100,9 @@ def _csv_calls(scene: Scene, recipe: Recipe) -> Iterator[CsvCall]:
     for step in recipe.steps:
         number += step.kind == StepKind.STEP
         for call in step.calls:
-            colour, way = scene.colours.get(call.colour_id or 0), chosen.get(call.id)
-            owned = call.colour_id in scene.at_hand
+            asked = meant(call, scene.at_hand)
+            colour, way = scene.colours.get(asked or 0), chosen.get(call.id)
+            owned = asked in scene.at_hand
             stands = "owned" if owned else "stand-in" if way else "open" if colour else call.state.value
             yield CsvCall(
                 str(number), step.area, step.text, colour.maker if colour else "", colour.range_name if colour else "",

@@ -22,10 +22,11 @@ from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
 
 @dataclass(frozen=True)
 class ReadCallPreview:
-    """A call of a text that is only being looked at: the colour it is read as, or what it can mean."""
+    """A call of a text that is only being looked at: the colour it is read as (or one of two), or what it can mean."""
 
     call: ReadCall
     colour: Entry | None
+    other: Entry | None
     candidates: tuple[Entry, ...]
 
 
@@ -35,7 +36,12 @@ def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tu
         reading = _read(session, text)
         entries = {entry.key: entry for entry in catalogue_of(session).entries}
     calls = tuple(
-        ReadCallPreview(call, entries.get(call.key or 0), tuple(entries[key] for key in call.candidates))
+        ReadCallPreview(
+            call,
+            entries.get(call.key or 0),
+            entries.get(call.other or 0),
+            tuple(entries[key] for key in call.candidates),
+        )
         for call in reading.calls
     )
     return reading, calls
@@ -120,5 +126,5 @@ def call_row(step_id: int, position: int, call: ReadCall) -> RecipeCall:
     return RecipeCall(
         step_id=step_id, position=position, as_written=call.as_written, start=call.start, colour_id=call.key,
         state=CallState.READ if call.key is not None else CallState.UNSETTLED, problem=call.problem,
-        pressure=call.pressure, layers=call.layers, role=call.role,
+        pressure=call.pressure, layers=call.layers, role=call.role, other_colour_id=call.other,
     )  # fmt: skip

@@ -167,6 +167,7 @@ def _seen(step: StepInFile) -> LineSeen:
 
 def _in_words(call: CallInFile) -> str:
     named = f"{call.range} {call.code} {call.name}" if call.code else f"“{call.as_written}”"
+    named += f" or {call.or_range} {call.or_code}" if call.or_code else ""
     layers = f"{call.layers} layers" if call.layers > 1 else ""
     return ", ".join(part for part in (named, call.pressure, layers, call.role) if part)
 

@@ -17,7 +17,7 @@ from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import cards_on
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.marks import Mark
-from tidy_tinder.services.collection.passage import DEFAULT_PRESSURE
+from tidy_tinder.services.collection.passage import DEFAULT_PRESSURE, meant
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.standins.in_passage import chosen_layers
@@ -74,10 +74,11 @@ class ListedRecipe(RecipeCard):
 class CallView:
     """One call on a paper. start: where its words stand in the step's text.
 
-    elsewhere: owned, but in no tin that is with her today. candidates: what an unsettled call can mean.
-    chosen: the pencil chosen for this paper, with how it differs from what is wanted; layered: the layers chosen for
-    it, in the passage; working: these are still being worked out. locked: a plan leaves what is chosen as it is;
-    excluded: pencils that plans do not offer for it.
+    elsewhere: owned, but in no tin that is with her today. candidates: what an unsettled call can mean. other: the
+    second of “A or B”, where `colour` is the one that counts now. chosen: the pencil chosen for this paper, with
+    how it differs from what is wanted; layered: the layers chosen for it, in the passage; working: these are still
+    being worked out. locked: a plan leaves what is chosen as it is; excluded: pencils that plans do not offer for
+    it.
     """
 
     id: int
@@ -85,6 +86,7 @@ class CallView:
     start: int
     answer: Answer
     colour: ColourRow | None
+    other: ColourRow | None
     owning: Owning
     elsewhere: bool
     mark: Mark | None
@@ -141,11 +143,10 @@ def recipe_cards(collection: Collection, paper_id: int) -> tuple[ListedRecipe, .
         scene = Scene.on(session, paper_id)
         chosen = set(session.scalars(select(Choice.call_id).where(Choice.paper_id == paper_id)))
         calls: dict[int, list[tuple[Answer, int | None]]] = {}
-        query = select(RecipeStep.recipe_id, RecipeCall.id, RecipeCall.state, RecipeCall.colour_id).join(
-            RecipeStep, RecipeCall.step_id == RecipeStep.id
-        )
-        for recipe_id, call_id, state, colour_id in session.execute(query).all():
-            answer = _answer(state, colour_id in scene.at_hand, call_id in chosen)
+        query = select(RecipeStep.recipe_id, RecipeCall).join(RecipeStep, RecipeCall.step_id == RecipeStep.id)
+        for recipe_id, call in session.execute(query).all():
+            colour_id = meant(call, scene.at_hand)
+            answer = _answer(call.state, colour_id in scene.at_hand, call.id in chosen)
             calls.setdefault(recipe_id, []).append((answer, colour_id))
         drawings = {drawing.id: drawing.name for drawing in session.scalars(select(Drawing))}
         recipes = session.scalars(select(Recipe).order_by(Recipe.position, Recipe.id)).all()
@@ -212,8 +213,9 @@ class _CallReader:
         return tuple(self._view(call) for call in step.calls)
 
     def _view(self, call: RecipeCall) -> CallView:
-        scene, colour_id = self._scene, call.colour_id or 0
+        scene, colour_id = self._scene, meant(call, self._scene.at_hand) or 0
         colour = scene.colours.get(colour_id)
+        left = call.colour_id if colour_id == call.other_colour_id else call.other_colour_id
         chosen = self._chosen.get(call.id)
         answer = _answer(call.state, colour_id in scene.at_hand, chosen is not None)
         stands_in = answer is Answer.STAND_IN
@@ -223,6 +225,7 @@ class _CallReader:
             start=call.start,
             answer=answer,
             colour=colour,
+            other=scene.colours.get(left or 0),
             owning=scene.owning(colour_id),
             elsewhere=any(p.drawable for p in scene.pencils.get(colour_id, ())) and colour_id not in scene.at_hand,
             mark=scene.marks[colour.id] if colour else None,

@@ -43,6 +43,7 @@ _HOLDS = (
     (Swatch.colour_id, "swatch", "swatches"),
     (Swatch.burnisher_id, "swatch that was burnished with it", "swatches that were burnished with it"),
     (RecipeCall.colour_id, "call of a recipe", "calls of recipes"),
+    (RecipeCall.other_colour_id, "call of a recipe as one of two", "calls of recipes as one of two"),
     (Choice.colour_id, "choice as a stand-in", "choices as a stand-in"),
     (Choice.over_colour_id, "choice as the upper of two layers", "choices as the upper of two layers"),
     (Exclusion.colour_id, "call whose plan leaves it out", "calls whose plans leave it out"),

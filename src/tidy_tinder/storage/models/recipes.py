@@ -73,7 +73,10 @@ class RecipeStep(Journaled):
 
 
 class RecipeCall(Journaled):
-    """One colour that a step asks for; without a colour it is still to be settled by the artist."""
+    """One colour that a step asks for; without a colour it is still to be settled by the artist.
+
+    other_colour_id: the second of “A or B”, which serves as well.
+    """
 
     __tablename__ = "recipe_call"
     __table_args__ = (
@@ -91,6 +94,7 @@ class RecipeCall(Journaled):
     as_written: Mapped[str]
     start: Mapped[int]
     colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
+    other_colour_id: Mapped[int | None] = mapped_column(ForeignKey("colour.id"), index=True)
     state: Mapped[CallState] = mapped_column(Word(CallState))
     problem: Mapped[str] = mapped_column(default="")
     pressure: Mapped[SaidPressure] = mapped_column(Word(Pressure), default="")

@@ -70,7 +70,8 @@ def put_recipe_into(path: RecipePath, body: PutIntoIn) -> SavedOut:
 def take_plan(path: RecipePath, body: TakePlanIn) -> MadeOut:
     """Use what a plan lays for its calls, in one change."""
     ways = {way.call_id: [one.layer for one in way.laid] for way in body.ways}
-    return made_out(choices.take_plan(collection_here(), path.recipe_id, body.paper_id, ways))
+    instead = {way.call_id for way in body.ways if way.instead}
+    return made_out(choices.take_plan(collection_here(), path.recipe_id, body.paper_id, ways, instead))
 
 
 @api.put("/calls/<int:call_id>/lock", responses={"200": MadeOut})

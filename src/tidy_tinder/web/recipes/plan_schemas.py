@@ -70,6 +70,7 @@ class CallPlanOut(Out):
     call_id: int
     laid: list[CoatOut]
     said: str
+    instead: ColourOut | None
     asked: PatchOut
     alone: PatchOut
     asked_after: PatchOut
@@ -131,9 +132,10 @@ class PlanSoFarOut(Schema):
 
 
 class PlannedWayIn(Schema):
-    """What a plan lays for a call, the lowest first."""
+    """What a plan lays for a call, the lowest first; instead: of “A or B” it is planned for B."""
 
     call_id: Id
+    instead: bool = False
     laid: list[CoatIn] = Field(min_length=1, max_length=MOST_LAID)
 
 

@@ -75,6 +75,7 @@ class CallOut(Out):
     start: int
     answer: Answer
     colour: ColourOut | None
+    other: ColourOut | None
     owning: Owning
     elsewhere: bool
     mark: MarkOut | None
@@ -127,6 +128,7 @@ class ReadCallOut(Schema):
     as_written: str
     start: int
     colour: ColourOut | None
+    other: ColourOut | None
     candidates: list[ColourOut]
     problem: str
     pressure: SaidPressure

@@ -1,4 +1,4 @@
-"""what a step is for and whether it is left to dry; recipes that are edited, their versions, and checks switched off
+"""what a step is for and whether it is left to dry; a choice of two colours; recipes that are edited, their versions, and checks switched off
 
 Revision: 0012, after 0011
 """
@@ -25,6 +25,12 @@ def upgrade() -> None:
     )
     with op.batch_alter_table("recipe_step", recreate="never") as table:
         table.add_column(sa.Column("waits", sa.Boolean(), nullable=False, server_default=sa.false()))
+    with op.batch_alter_table("recipe_call", recreate="always", table_kwargs={"sqlite_autoincrement": True}) as table:
+        table.add_column(sa.Column("other_colour_id", sa.Integer(), nullable=True))
+        table.create_foreign_key(
+            op.f("fk_recipe_call_other_colour_id_colour"), "colour", ["other_colour_id"], ["id"]
+        )  # fmt: skip
+        table.create_index(op.f("ix_recipe_call_other_colour_id"), ["other_colour_id"])
     op.create_table(
         "recipe_version",
         sa.Column("id", sa.Integer(), nullable=False),
@@ -44,6 +50,10 @@ def upgrade() -> None:
 
 def downgrade() -> None:
     op.drop_table("recipe_version")
+    with op.batch_alter_table("recipe_call", recreate="always", table_kwargs={"sqlite_autoincrement": True}) as table:
+        table.drop_index(op.f("ix_recipe_call_other_colour_id"))
+        table.drop_constraint(op.f("fk_recipe_call_other_colour_id_colour"), type_="foreignkey")
+        table.drop_column("other_colour_id")
     with op.batch_alter_table("recipe_step", recreate="never") as table:
         table.drop_column("waits")
         table.drop_column("purpose")
