@@ -102,7 +102,7 @@ def test_what_a_line_is_for_and_how_its_colours_are_laid(page: Page) -> None:
     page.quiet()
     Select(page.one("select[aria-label='Layers of 117 Rowan Berry']")).select_by_visible_text("3 layers")
     page.quiet()
-    Select(page.field("It is to")).select_by_visible_text("deepen")
+    Select(page.field("Its purpose")).select_by_visible_text("deepen")
     page.click("then it is left to dry")
     assert kept(page)
     page.click("Done")

@@ -14,7 +14,7 @@ from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.vocabulary import Finish, Purpose, Role, SaidPressure, SaidPurpose, SaidRole, StepKind
 from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
 from tidy_tinder.formats.recipe_reading import ReadStep
-from tidy_tinder.formats.recipe_text import read_lines
+from tidy_tinder.formats.recipe_text import read_lines, read_recipe
 
 _ROLE_WORDS: Mapping[SaidRole, str] = {
     Role.GLAZE: "glaze",
@@ -72,8 +72,10 @@ class WrittenStep:
 def write_recipe(title: str, steps: Sequence[WrittenStep], catalogue: Catalogue) -> str:
     """The title and a line for each step, which read back as the same calls, laid the same, in the same areas.
 
-    A call that is still to be settled, and what the artist said is no colour, stand in their own words.
+    A call that is still to be settled, and what the artist said is no colour, stand in their own words; a line without
+    words or calls is left out.
     """
+    steps = [replace(step, text=" ".join(step.text.split())) for step in steps if step.text.strip() or step.calls]
     entries = {entry.key: entry for entry in catalogue.entries}
     lines = [_line(step, step.text) for step in steps]
     told = [0] * len(steps)
@@ -87,7 +89,9 @@ def write_recipe(title: str, steps: Sequence[WrittenStep], catalogue: Catalogue)
         for at in unsaid:
             told[at] += 1
             lines[at] = _line(steps[at], _written_out(steps[at], entries, readings[at].area, lead=told[at] == 1))
-    return "\n".join([title, *_parted(steps, lines)]) + "\n"
+    text = "\n".join([title, *_parted(steps, lines)]) + "\n"
+    # “Fly Cap” as a title would be read as a call.
+    return text if read_recipe(text, catalogue).title == title else f"# {text}"
 
 
 def _says(step: WrittenStep, reading: ReadStep, line: str) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from random import Random
 
@@ -310,3 +311,25 @@ def test_however_lines_are_turned_round_the_text_reads_back(
     _, text = recipe_as_file(demo, number, VELLUM, RecipeKind.TEXT)
     again, _ = save_recipe(demo, text)
     assert meaning(recipe(demo, again)) == meaning(recipe(demo, number))
+
+
+@pytest.mark.parametrize("title", ["Fly Cap", "119", "Heron", "# Cap"])
+def test_a_title_that_names_a_colour_stays_a_title(demo: Collection, title: str) -> None:
+    view = recipe(demo)
+    write_lines(demo, SCARLET_CAP, view.revision, title, lines(view)[:-1])
+    _, text = recipe_as_file(demo, SCARLET_CAP, VELLUM, RecipeKind.TEXT)
+    again, _ = save_recipe(demo, text)
+    assert recipe(demo, again).title == title.lstrip("# ")
+    assert meaning(recipe(demo, again)) == meaning(recipe(demo))
+
+
+def test_a_file_with_lines_without_words_can_be_edited_and_sent_on(demo: Collection) -> None:
+    bare = {"kind": "note", "text": ""}
+    call_of = {"as_written": "119", "start": 0, "maker": "Quillfen", "range": "Heron", "code": "119"}
+    steps = [bare, {"kind": "step", "text": "", "calls": [call_of]}]
+    file = {"format": "tidy-tinder recipe", "version": 1, "title": "Bare", "steps": steps}
+    number, _ = take_in_recipe(demo, json.dumps(file).encode())
+    write(demo, [*lines(recipe(demo, number)), Line("107, light")], number)
+    _, text = recipe_as_file(demo, number, VELLUM, RecipeKind.TEXT)
+    assert "Heron 119" in text
+    assert [c.colour.code for c in calls(demo, number) if c.colour] == ["119"]

@@ -58,7 +58,7 @@ export function Checks({ recipe, paper, open, onLook }: Props) {
                     Not in this recipe
                   </button>
                   <button type="button" className="button" onClick={() => turn.mutate({ rule: finding.rule, off: true, everywhere: true })}>
-                    Never tell me
+                    Not in any recipe
                   </button>
                 </div>
               </li>

@@ -41,7 +41,7 @@ export function LinePanel({ recipe, line, first, last, act, undo }: Props) {
               {line.kind !== "heading" && (
                 <>
                   <label>
-                    It is to{" "}
+                    Its purpose{" "}
                     <select className="field" value={line.purpose} onChange={(event) => act.set({ purpose: oneOf(PURPOSES, event.currentTarget.value) ?? "" })}>
                       <option value="">{step !== undefined && step.purpose !== "" && step.said_purpose === "" ? `${step.purpose}, by its words` : "as its words say"}</option>
                       {PURPOSES.map((purpose) => (

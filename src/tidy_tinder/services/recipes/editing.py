@@ -251,7 +251,8 @@ def _as_pasted(line: Line) -> str:
         case StepKind.STEP:
             return f"- {line.text}"
         case StepKind.NOTE:
-            return line.text
+            # A file of others may hold a note without a word, and each line is read as one.
+            return line.text.strip() or "-"
 
 
 def _tidied(line: Line) -> Line:

@@ -60,13 +60,19 @@ def add_step(
 ) -> RecipeStep:
     """A step of a file as it is kept here, with its calls; entries: of the charts."""
     row = RecipeStep(
-        recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=step.text, pressure=step.pressure,
-        layers=step.layers, finish=step.finish, purpose=step.purpose, waits=step.waits,
+        recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=_words(step),
+        pressure=step.pressure, layers=step.layers, finish=step.finish, purpose=step.purpose, waits=step.waits,
     )  # fmt: skip
     session.add(row)
     session.flush()
     session.add_all(_call_row(row.id, at, call, entries) for at, call in enumerate(step.calls))
     return row
+
+
+def _words(step: StepInFile) -> str:
+    """The words of a line; a file of others may leave them out where there are calls."""
+    named = (" ".join(p for p in (c.range, c.code, c.name) if p) or c.as_written for c in step.calls)
+    return step.text if step.text.strip() else "; ".join(named)
 
 
 def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:

@@ -73,7 +73,7 @@ def take_in_recipe(collection: Collection, content: bytes) -> tuple[int, Changed
         session.add(recipe)
         session.flush()
         entries = catalogue_of(session).entries
-        for position, step in enumerate(file.steps):
+        for position, step in enumerate(step for step in file.steps if step.text.strip() or step.calls):
             add_step(session, recipe.id, position, step, entries)
         relabel(session, f"Recipe “{recipe.title}” taken in")
         return recipe.id, changed(session)
