@@ -146,7 +146,8 @@ class Page:
         return str(
             self.driver.execute_script(
                 "const e = document.querySelector(arguments[0]);"
-                "return document.getElementById(e.getAttribute('aria-activedescendant'))?.getAttribute('aria-label');",
+                "const at = document.getElementById(e.getAttribute('aria-activedescendant'));"
+                "return at?.getAttribute('aria-label') ?? at?.textContent;",
                 owner,
             )
         )

@@ -27,7 +27,10 @@ Leaf
 
 
 def call_names(page: Page) -> list[str]:
-    return [e.get_attribute("aria-label") or "" for e in page.all("[role=listbox] [id^=call-]")]
+    said: list[str] = page.script(
+        "return [...document.querySelectorAll('[role=listbox] [id^=call-]')].map((e) => e.textContent)"
+    )
+    return [" ".join(each.split()) for each in said]
 
 
 def test_from_my_tins_to_a_stand_in(page: Page) -> None:

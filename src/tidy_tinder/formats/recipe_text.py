@@ -66,7 +66,10 @@ def _read_lines(
         if not line:
             continue
         ranges = _ranges_line(line, catalogue)
-        if ranges:
+        if not title and not steps and HASH_HEADING.match(line) and any(lines[number + 1 :]):
+            title = line.lstrip("# ").strip()
+            met.extend(_ranges_in(title, catalogue))
+        elif ranges:
             scope = ranges
             met.extend(ranges)
             steps.append(ReadStep(StepKind.NOTE, area, line))

@@ -164,15 +164,12 @@ function StripCell({ after }: { after: State }) {
 
 function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan | undefined; current: boolean; onMove: (id: number) => void }) {
   const or = call.other === null ? "" : ` or ${call.other.code} ${call.other.name}`;
-  const name = call.colour ? `${call.colour.range} ${call.colour.code} ${call.colour.name}${or}` : `“${call.as_written}”`;
   const proposed = plan?.changes === true ? `plan: ${short(plan)}` : "";
-  const stands = [how(call), answerWords(call)].filter((part) => part !== "").join(" · ");
   return (
     <div
       id={`call-${call.id}`}
       role="option"
       aria-selected={current}
-      aria-label={[name, stands, proposed].filter((part) => part !== "").join(" ")}
       className={classes.call}
       data-current={current || undefined}
       data-answer={call.answer}
@@ -191,8 +188,8 @@ function CallView({ call, plan, current, onMove }: { call: Call; plan: CallPlan 
       <span className={classes.name}>
         {call.colour && (
           <>
-            <code>{call.colour.code}</code> {call.colour.name}
-            {or}
+            <span className="visually-hidden">{call.colour.range} </span>
+            <code>{call.colour.code}</code> {call.colour.name + or}
           </>
         )}{" "}
         <span className={classes.how}>
