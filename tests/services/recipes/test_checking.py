@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date
 
 import pytest
-from tests.services.at_home import HOT_PRESSED, PRINT, VELLUM, call, calls
+from tests.services.at_home import HOT_PRESSED, PRINT, VELLUM, call, calls, colour_id
 
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.checks.finding import Finding, Rule
@@ -18,6 +18,7 @@ from tidy_tinder.services.recipes.choices import choose_standin
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.recipes.versions import versions_of
 from tidy_tinder.services.recipes.view import Answer
+from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Drawing, Recipe
 
 INK_CAP = 3
@@ -92,6 +93,21 @@ def test_advice_about_a_stand_in_changes_the_stand_in(demo: Collection) -> None:
     assert now.layered is not None
     assert [one.layers for one in now.layered.laid] == [11]
     assert now.layers == 2
+
+
+def test_what_is_laid_is_named_with_what_it_stands_in_for(demo: Collection) -> None:
+    missing = next(c.colour.code for c in calls(demo, 1) if c.answer is Answer.OPEN and c.colour)
+    recipe, _ = save_recipe(demo, f"Stand-in\nHeron and Tallow\nCap:\n- {missing}, light")
+    fades = colour_id(demo, "Heron", "139")
+    mark_owned(demo, [fades], True)
+    choose_standin(demo, call(demo, missing, recipe).id, VELLUM, fades)
+    with writing(demo, "for sale") as session:
+        drawing = Drawing(name="Sold", position=9, paper_id=VELLUM, for_sale=True, begun_on=DAY)
+        session.add(drawing)
+        session.flush()
+        session.get_one(Recipe, recipe).drawing_id = drawing.id
+    (finding,) = [each for each in found(demo, recipe) if each.rule is Rule.WILL_FADE]
+    assert finding.saw.startswith(f"Heron 139 Violet Hour (for {missing}) is rated III")
 
 
 def test_cautions_stand_at_the_step_that_names_the_material(demo: Collection) -> None:

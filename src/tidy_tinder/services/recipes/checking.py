@@ -9,6 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.checks.cautions import FIRST, Caution, cautions_for
 from tidy_tinder.core.planning.checks.facts import CheckedCall, CheckedRecipe, CheckedStep
 from tidy_tinder.core.planning.checks.finding import Act, Finding, Remedy, Rule
@@ -24,9 +25,11 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.editing import Line, Rewriting, lines_of
 from tidy_tinder.services.recipes.rows import ChosenWay, chosen_ways, find_recipe, now
+from tidy_tinder.services.recipes.supposing import in_words
 from tidy_tinder.services.recipes.versions import keep_as_taken_in
 from tidy_tinder.services.standins.nearest import ability_of
 from tidy_tinder.storage.models import CallState, Choice, Drawing, Pick, Recipe, RecipeCall, RecipeStep
+from tidy_tinder.storage.queries.colours import ColourRow
 
 _OFF = "checks_off"
 _LASTING = ("I", "II")
@@ -161,7 +164,8 @@ class _Facts:
         return CheckedCall(
             key=row.id,
             colour=colour.id,
-            name=f"{colour.range_name} {colour.code} {colour.name}",
+            name=_named(layers, self._scene.colours, colour),
+            asked=in_words(colour),
             layers=layers,
             role=row.role,
             masstone=ability.masstone,
@@ -211,7 +215,7 @@ class _Facts:
             return None
         value, darkest = min(reached)
         row = self._scene.colours[darkest]
-        return f"{row.range_name} {row.code} {row.name}", value
+        return in_words(row), value
 
 
 class _Remedied:
@@ -250,6 +254,13 @@ class _Remedied:
         else:
             choice.pressure, choice.layers = remedy.pressure or choice.pressure, remedy.layers or choice.layers
         self._recipe.edited_at = now()
+
+
+def _named(layers: Sequence[Layer[int]], colours: Mapping[int, ColourRow], asked: ColourRow) -> str:
+    """What is laid, and what it stands in for."""
+    if [one.pencil for one in layers] == [asked.id]:
+        return in_words(asked)
+    return f"{' and '.join(in_words(colours[one.pencil]) for one in layers)} (for {asked.code})"
 
 
 def _place(lines: Sequence[Line], step: int | None) -> int:

@@ -13,16 +13,18 @@ from tidy_tinder.core.vocabulary import Finish, Material, Pressure, PrintedOpaci
 
 @dataclass(frozen=True, eq=False)
 class CheckedCall:
-    """One call as it will be laid. key: the caller's identity of it; colour, name: what is asked for; layers: what is
-    laid, the lowest first; masstone: Lab (3,) of the asked heavy mark on the paper; alone: of what is laid, by itself;
-    after: of the passage after it, and room: the share of its tooth that is still free then. Each is None where it is
-    not known. opacity, lightfastness: of what is laid, the least of several; "" where nobody says.
+    """One call as it will be laid. key: the caller's identity of it; colour, asked: what is asked for, and what
+    that is called; name: what is laid, and for what where that is something else; layers: of it, the lowest first;
+    masstone: Lab (3,) of the asked heavy mark on the paper; alone: of what is laid, by itself; after: of the
+    passage after it, and room: the share of its tooth that is still free then. Each is None where it is not known.
+    opacity, lightfastness: of what is laid, the least of several; "" where nobody says.
     """
 
     key: int
     colour: int
     name: str
     layers: tuple[Layer[int], ...]
+    asked: str = ""
     role: SaidRole = ""
     masstone: Lab | None = None
     alone: Lab | None = None

@@ -28,7 +28,7 @@ def same_to_the_eye(recipe: CheckedRecipe) -> Iterator[Finding]:
         if apart < _ALIKE:
             yield Finding(
                 Rule.SAME_TO_THE_EYE, step.key, other.key,
-                f"{one.name} and {other.name} are {apart:.1f} ΔE apart on this paper.",
+                f"{one.asked or one.name} and {other.asked or other.name} are {apart:.1f} ΔE apart on this paper.",
                 "Nobody will tell them apart; one pencil does the work of two.",
-                f"Use {one.name} for both, unless they lie differently.",
+                f"Use {one.asked or one.name} for both, unless they lie differently.",
             )  # fmt: skip
