@@ -143,7 +143,7 @@ class Page:
 
     def active(self, owner: str) -> str:
         """The accessible name of what a list's cursor is on."""
-        return str(
+        said = str(
             self.driver.execute_script(
                 "const e = document.querySelector(arguments[0]);"
                 "const at = document.getElementById(e.getAttribute('aria-activedescendant'));"
@@ -151,6 +151,7 @@ class Page:
                 owner,
             )
         )
+        return " ".join(said.split())
 
     def script(self, code: str, *arguments: object) -> Any:
         """Run JavaScript in the page."""

@@ -66,7 +66,7 @@ def test_a_list_is_pasted_a_recipe_taken_in_a_stand_in_chosen_and_all_of_it_undo
     page.until_text("A gate", "h1")
     # What could not be read is at the cursor; Enter leads to the finder, and a second Enter throws nothing away.
     assert focused(page) == "Calls of A gate"
-    assert page.active("main [role=listbox]") == "“Brimble” to settle"
+    assert page.active("main [role=listbox]") == "Brimble to settle"
     page.press(Keys.ENTER)
     assert focused(page) == "Find the colour that is meant"
     page.press(Keys.ENTER)
