@@ -162,6 +162,9 @@ SaidRole: TypeAlias = Role | Literal[""]
 SaidPurpose: TypeAlias = Purpose | Literal[""]
 """What a step is said to be for; "" where nobody says."""
 
+LASTING = ("I", "II")
+"""The classes of lightfastness that a chart prints for what lasts; what is unrated has none."""
+
 MOST_LAYERS = 12
 """Layers of one pencil that are laid, measured or asked for at once."""
 

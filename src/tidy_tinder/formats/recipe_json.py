@@ -17,8 +17,9 @@ FORMAT = "tidy-tinder recipe"
 VERSION = 2
 """2: a step says what it is for, and whether it is left to dry; a call may be a choice of two."""
 LONGEST_FILE = 1_000_000
-"""Bytes of a file; a recipe is far shorter."""
-_MOST_STEPS, _MOST_CALLS, _LONGEST = 2_000, 400, 16_000
+"""Bytes of a file that is taken in; a recipe is far shorter."""
+# A text may have a line for every two of its characters, and a line a span of forty codes for every eight.
+_MOST_STEPS, _MOST_CALLS, _LONGEST = 8_000, 10_000, 16_000
 
 
 class _Strict(BaseModel):
@@ -93,6 +94,11 @@ def recipe_from_json(content: bytes) -> RecipeFile:
         more = error.error_count() - 1
         others = f" ({more} more)" if more else ""
         raise UnreadableError(f"At {where}: {first['msg']}{others}.") from error
+
+
+def recipe_as_kept(content: str) -> RecipeFile:
+    """A recipe that this program wrote itself, however long."""
+    return RecipeFile.model_validate_json(content)
 
 
 def recipe_schema() -> dict[str, Any]:

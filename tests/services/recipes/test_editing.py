@@ -333,3 +333,13 @@ def test_a_file_with_lines_without_words_can_be_edited_and_sent_on(demo: Collect
     _, text = recipe_as_file(demo, number, VELLUM, RecipeKind.TEXT)
     assert "Heron 119" in text
     assert [c.as_written for c in calls(demo, number)][:1] == ["119"]
+
+
+def test_a_recipe_of_as_many_calls_as_a_text_may_name_is_kept_and_edited(demo: Collection) -> None:
+    long = " ".join(["119"] * 480)
+    number, _ = save_recipe(demo, "\n".join(["Long", "Heron", *(f"- {long}" for _ in range(8))]))
+    version, _ = keep_version(demo, number, "long")
+    assert versions_of(demo, number)[0].calls == 8 * 480
+    write(demo, lines(recipe(demo, number))[:-1], number)
+    assert go_back(demo, number, version) is not None
+    assert len(calls(demo, number)) == 8 * 480

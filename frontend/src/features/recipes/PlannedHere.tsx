@@ -22,6 +22,7 @@ export function PlannedHere({ call, plan, paper }: { call: Call; plan: CallPlan 
         <>
           <p>
             <strong>{plan.changes ? "The plan lays" : "As the plan has it"}:</strong> {sentence(plan.said)}
+            {plan.instead !== null && ` for ${plan.instead.code} ${plan.instead.name}`}
           </p>
           <p className={classes.buttons}>
             {plan.laid.map(({ colour }, i) => (

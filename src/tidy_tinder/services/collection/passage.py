@@ -77,7 +77,9 @@ def layer_of(call: RecipeCall, colour_id: int | None = None) -> Layer[int]:
     return Layer(colour_id or call.colour_id or 0, pressure, call.layers)
 
 
-def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilFit]) -> CalledPassage:
+def passage_of(
+    session: Session, call: RecipeCall, pencils: Mapping[int, PencilFit], at_hand: AbstractSet[int]
+) -> CalledPassage:
     """The passage round a call: the other calls of its area in the order of the recipe, those that are modelled."""
     step = session.get_one(RecipeStep, call.step_id)
     same_area = (RecipeStep.recipe_id == step.recipe_id, RecipeStep.area == step.area)
@@ -95,8 +97,9 @@ def passage_of(session: Session, call: RecipeCall, pencils: Mapping[int, PencilF
     for i, row in enumerate(rows):
         if i == at or row.state == CallState.DISMISSED:
             continue
-        if row.colour_id in pencils:
-            sides[i > at].append(layer_of(row))
+        colour_id = meant(row, at_hand)
+        if colour_id in pencils:
+            sides[i > at].append(layer_of(row, colour_id))
         else:
             left_out += 1
     water = water_for(session, call, Finish.WET in finishes)

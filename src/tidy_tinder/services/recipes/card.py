@@ -13,6 +13,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.recipes.supposing import in_words
 from tidy_tinder.services.recipes.view import Answer, CallView, StepView, open_recipe
 
 _WORDS = (
@@ -57,7 +58,7 @@ def _row(scene: Scene, call: CallView, foot: str) -> CardRow | None:
     shown = seen.patch if seen is not None else patch(call.colour.lab) if call.colour.lab else None
     if shown is None:
         return None
-    called = f"{call.colour.range_name} {call.colour.code} {call.colour.name}"
+    called = in_words(call.colour)
     said = ", ".join(
         part for part in (call.pressure or "", f"{call.layers} layers" * (call.layers > 1), call.role) if part
     )
@@ -82,4 +83,4 @@ def _laid(scene: Scene, layer: Layer[int], turn: int) -> str:
     times = f" × {layer.layers}" if layer.layers > 1 else ""
     then = "then " if turn else ""
     where = f" ({place})" if place else ""
-    return f"{then}{colour.range_name} {colour.code} {colour.name}, {layer.pressure}{times}{where}"
+    return f"{then}{in_words(colour)}, {layer.pressure}{times}{where}"

@@ -15,7 +15,7 @@ from tidy_tinder.core.planning.checks.facts import CheckedCall, CheckedRecipe, C
 from tidy_tinder.core.planning.checks.finding import Act, Finding, Remedy, Rule
 from tidy_tinder.core.planning.checks.rules import check
 from tidy_tinder.core.standins.roles import is_black
-from tidy_tinder.core.vocabulary import Blacks, Opacity, Pressure, StepKind, WorkOrder
+from tidy_tinder.core.vocabulary import LASTING, Blacks, Opacity, Pressure, StepKind, WorkOrder
 from tidy_tinder.formats.recipe_purposes import in_places, materials_in, purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.passage import layer_of, meant
@@ -32,7 +32,6 @@ from tidy_tinder.storage.models import CallState, Choice, Drawing, Pick, Recipe,
 from tidy_tinder.storage.queries.colours import ColourRow
 
 _OFF = "checks_off"
-_LASTING = ("I", "II")
 
 
 @dataclass(frozen=True)
@@ -159,7 +158,7 @@ class _Facts:
         owned, chosen = asked in self._scene.at_hand, self._chosen.get(row.id)
         layers = chosen.layers if chosen is not None and not owned else (layer_of(row, asked),)
         rows = [self._scene.colours[one.pencil] for one in layers]
-        fading = [each.lightfastness for each in rows if each.lightfastness not in _LASTING]
+        fading = [each.lightfastness for each in rows if each.lightfastness not in LASTING]
         ability = ability_of(self._scene, colour.id)
         return CheckedCall(
             key=row.id,

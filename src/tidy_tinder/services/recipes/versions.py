@@ -11,7 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.vocabulary import StepKind
-from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_from_json
+from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_as_kept
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
@@ -156,7 +156,7 @@ def _version(session: Session, recipe_id: int, version_id: int) -> RecipeVersion
 
 
 def _file(version: RecipeVersion) -> RecipeFile:
-    return recipe_from_json(version.content.encode())
+    return recipe_as_kept(version.content)
 
 
 def _seen(step: StepInFile) -> LineSeen:

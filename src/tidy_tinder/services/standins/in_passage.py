@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import difference
 from tidy_tinder.core.difference.priorities import Closest
@@ -23,7 +22,7 @@ from tidy_tinder.core.vocabulary import Effect, Pressure, SaidRole
 from tidy_tinder.services.background.pair_tables import MIXING_FAILED
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs
 from tidy_tinder.services.background.stored_fits import Fitted
-from tidy_tinder.services.collection.passage import ALONE, CalledPassage, layer_of, passage_of, settled_call
+from tidy_tinder.services.collection.passage import ALONE, CalledPassage, layer_of, meant, passage_of, settled_call
 from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Strips, layers_in_words, owned_layers
@@ -78,7 +77,7 @@ def layered_for_call(
         scene = Scene.on(session, paper_id)
         if scene.known is None:
             return Layered(False, 0, 0)
-        return _Search(scene, scene.known, _sought(session, call, scene.known), closest, wish).run(waiting)
+        return _Search(scene, scene.known, _sought(scene, call, scene.known), closest, wish).run(waiting)
 
 
 def layered_for_colour(
@@ -105,7 +104,7 @@ def chosen_layers(
     scene: Scene, known: Fitted, call: RecipeCall, closest: Closest, layers: Sequence[Layer[int]]
 ) -> LayeredOffer | None:
     """Layers that were chosen for a call, in its passage; None where a pencil is not at hand or not modelled."""
-    return _Search(scene, known, _sought(scene.session, call, known), closest, NO_WISH).of(tuple(layers))
+    return _Search(scene, known, _sought(scene, call, known), closest, NO_WISH).of(tuple(layers))
 
 
 @dataclass(frozen=True)
@@ -117,8 +116,9 @@ class Sought:
     passage: CalledPassage
 
 
-def _sought(session: Session, call: RecipeCall, known: Fitted) -> Sought:
-    return Sought(layer_of(call), call.role, passage_of(session, call, known.survey.pencils))
+def _sought(scene: Scene, call: RecipeCall, known: Fitted) -> Sought:
+    passage = passage_of(scene.session, call, known.survey.pencils, scene.at_hand)
+    return Sought(layer_of(call, meant(call, scene.at_hand)), call.role, passage)
 
 
 _Layers = tuple[Layer[int], ...]

@@ -10,6 +10,7 @@ from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.standins.passage import InPassage, PassageRanking
 from tidy_tinder.core.standins.roles import Unfit, is_black
 from tidy_tinder.core.swatching.opacity import OpacityTest
+from tidy_tinder.core.vocabulary import LASTING
 from tidy_tinder.services.collection.patches import Patch, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid
@@ -33,8 +34,6 @@ class Wish:
 
 # Nothing is left out.
 NO_WISH = Wish()
-# Classes of lightfastness that a chart prints for what lasts.
-_LASTING = frozenset({"I", "II"})
 
 
 def unwished(scene: Scene, wish: Wish, colour_id: int) -> bool:
@@ -42,7 +41,7 @@ def unwished(scene: Scene, wish: Wish, colour_id: int) -> bool:
     row = scene.colours[colour_id]
     return (
         (wish.no_black and is_black(ability_of(scene, colour_id)))
-        or (wish.lasting and row.lightfastness not in _LASTING)
+        or (wish.lasting and row.lightfastness not in LASTING)
         or (bool(wish.ranges) and row.range_id not in wish.ranges)
     )
 

@@ -9,10 +9,7 @@ from collections.abc import Iterator
 
 from tidy_tinder.core.planning.checks.facts import CheckedRecipe
 from tidy_tinder.core.planning.checks.finding import Finding, Rule, sentence
-from tidy_tinder.core.vocabulary import Material
-
-# The classes that a chart prints for what lasts.
-_LASTING = ("I", "II")
+from tidy_tinder.core.vocabulary import LASTING, Material
 
 
 def will_fade(recipe: CheckedRecipe) -> Iterator[Finding]:
@@ -21,7 +18,7 @@ def will_fade(recipe: CheckedRecipe) -> Iterator[Finding]:
         return
     for step in recipe.steps:
         for call in step.calls:
-            if call.lightfastness not in _LASTING:
+            if call.lightfastness not in LASTING:
                 rated = f"is rated {call.lightfastness}" if call.lightfastness else "is not rated"
                 yield Finding(
                     Rule.WILL_FADE, step.key, call.key,
