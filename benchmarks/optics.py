@@ -32,7 +32,6 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
-from tidy_tinder.devices.truth.simulator import Patch, reflectance
 
 Array = NDArray[np.float64]
 
@@ -101,18 +100,18 @@ class Readings:
         """Lab (N, 3 pressures, 3) of the truth."""
         if paper not in self._true:
             self._true[paper] = np.array(
-                [[self.world.true_lab(paper, ((i, p),)) for p in PRESSURES] for i in range(len(self.world.pencils))]
+                [[self.world.true_lab(paper, ((i, p),)) for p in PRESSURES] for i in range(len(self.world.opacities))]
             )
         return self._true[paper]
 
     def read_labs(self, paper: str, again: int = 0) -> Array:
         """Lab (N, 3 pressures, 3) of readings."""
-        count = len(self.world.pencils)
+        count = len(self.world.opacities)
         return np.array([[self.reading(paper, i, k, again)[0] for k in KINDS] for i in range(count)])
 
     def seen_paper(self, name: str, tooth: Tooth | None = None) -> SeenPaper:
         """The paper as the artist enters it: its own colour read, its class as she judges it."""
-        bare = reflectance_to_lab(reflectance(Patch(()), self.world.papers[name]))
+        bare = self.world.true_lab(name, ())
         body = strip_surface(recover_reflectance(bare))
         return SeenPaper(sorted(self.world.papers).index(name), body, tooth or self.world.tooths[name])
 
@@ -145,7 +144,7 @@ def known_from(
     made: Readings, paper: str, anchors: int, home_kinds: Sequence[Kind] = KINDS, tooth: Tooth | None = None
 ) -> tuple[Survey, list[int]]:
     """All pencils swatched at home, some of them (as advised) on another paper too; and who these are."""
-    pencils = list(range(len(made.world.pencils)))
+    pencils = list(range(len(made.world.opacities)))
     colours = [SeenColour(i, made.world.opacities[i]) for i in pencils]
     marks = made.marks(HOME, pencils, home_kinds)
     papers = [made.seen_paper(HOME)]
@@ -164,7 +163,7 @@ def judge(
 ) -> None:  # fmt: skip
     """Add how well pencils that were not swatched on `paper` are predicted there, and what regression does."""
     known, chosen = known_from(made, paper, anchors, home_kinds, tooth)
-    rest = [i for i in range(len(made.world.pencils)) if i not in chosen]
+    rest = [i for i in range(len(made.world.opacities)) if i not in chosen]
     fit = known.papers[made.seen_paper(paper).key]
     prediction = predict([known.pencils[i] for i in rest], fit, KINDS)
     into.misses.append(delta_e_2000(prediction.lab, made.true_labs(paper)[rest]).ravel())
@@ -205,7 +204,7 @@ def judge_stacks(made: Readings, home_kinds: Sequence[Kind], into: Figures, coun
     paper = known.papers[made.seen_paper(HOME).key].model
     rng = np.random.default_rng(5)
     for _ in range(count):
-        lower, upper = (int(i) for i in rng.choice(len(made.world.pencils), 2, replace=False))
+        lower, upper = (int(i) for i in rng.choice(len(made.world.opacities), 2, replace=False))
         below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
         passes = [Layer(known.pencils[lower].model, below), Layer(known.pencils[upper].model, above)]
         seen = reflectance_to_lab(add_surface(stack(passes, paper).body))
@@ -255,7 +254,7 @@ def judge_in_context(rounds: int = 6) -> InContext:
 def fit_times() -> tuple[float, float]:
     """Seconds for 120 pencils × 3 swatches, and for a new paper with 8 anchors × 3 where the pencils are fitted."""
     found = [made for name, made in worlds() if name.startswith("random")]
-    count = len(found[0].world.pencils)
+    count = len(found[0].world.opacities)
     marks, colours = [], []
     for turn, made in enumerate(found):
         colours += [SeenColour(i + turn * count, made.world.opacities[i]) for i in range(count)]

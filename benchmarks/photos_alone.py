@@ -62,7 +62,7 @@ class PhotoReadings(Readings):
         layout = frame_layout(PageSize.A4) if kind is LayoutKind.FRAME else sheet_layout(PageSize.A4, CellCount.NINETY)
         spectra = {
             (cell.index, pressure): super(PhotoReadings, self).reading(paper, i, Kind(pressure))[1]
-            for i, cell in zip(range(len(self.world.pencils)), layout.places, strict=False)
+            for i, cell in zip(range(len(self.world.opacities)), layout.places, strict=False)
             for pressure in MARK_PRESSURES
         }
         body = self.world.true_reflectance(paper, ())
@@ -74,7 +74,7 @@ class PhotoReadings(Readings):
         by_index = {cell.index: cell for cell in read.cells}
         return {
             (i, str(pressure)): (zone.lab, float(np.sqrt(np.trace(zone.covariance) / 3)))
-            for i, cell in zip(range(len(self.world.pencils)), layout.places, strict=False)
+            for i, cell in zip(range(len(self.world.opacities)), layout.places, strict=False)
             for pressure in MARK_PRESSURES
             for zone in [by_index[cell.index].zones[pressure]]
         }

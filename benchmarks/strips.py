@@ -17,9 +17,7 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import DeltaE, Lab
-from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
-from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance
 
 Stack = tuple[tuple[int, Pressure], ...]
 SAME, OTHER_PRESSURES, ONE_OF_THEM, SINGLE = (
@@ -45,13 +43,13 @@ def teach(made: Readings, into: Taught, pairs: int = 25) -> None:
     key = made.seen_paper(HOME).key
     rng = np.random.default_rng(77)
     for _ in range(pairs):
-        pair = _random_stack(rng, len(made.world.pencils), 2)
+        pair = _random_stack(rng, len(made.world.opacities), 2)
         strips = [
             SeenStrip(key, tuple(Layer(i, pressure) for i, pressure in order), made.world.reading(rng, HOME, order)[0])
             for order in (pair, pair[::-1])
         ]
         learned = learn_from_strips(strips, known.pencils, known.papers)
-        for question, stacks in _questions(rng, pair, len(made.world.pencils)).items():
+        for question, stacks in _questions(rng, pair, len(made.world.opacities)).items():
             truth = np.array([made.world.true_lab(HOME, laid) for laid in stacks])
             old, _ = _told(known, known.pencils, key, stacks)
             new, band = _told(known, learned, key, stacks)
@@ -69,10 +67,9 @@ def solvent_held(count: int = 20) -> tuple[float, float, float]:
         paper, rng = known.papers[made.seen_paper(HOME).key], np.random.default_rng(4)
         world = made.world
         for size in (2, 3) * count:
-            stack = _random_stack(rng, len(world.pencils), size)
+            stack = _random_stack(rng, len(world.opacities), size)
             told = predict_stacks([[Layer(known.pencils[i], p) for i, p in stack]], paper, solvent=True)
-            laid = tuple(Pass(world.pencils[i], p) for i, p in stack)
-            truth = reflectance_to_lab(reflectance(Patch(laid, solvent=True), world.papers[HOME], world.hand))
+            truth = world.true_lab(HOME, stack, solvent=True)
             misses.append(float(delta_e_2000(told.lab[0], truth)))
             held.append(misses[-1] <= float(told.radius[0]))
     return float(np.median(misses)), float(np.percentile(misses, 95)), float(np.mean(held))

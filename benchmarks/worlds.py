@@ -1,18 +1,20 @@
-"""Further worlds by the demo's hidden physics: new pigments, pencils, papers and hands, made at random.
+"""Worlds that the model is judged on: the demo's hidden physics with new pigments, pencils, papers and hands, and a
+second physics (`benchmarks.grain`) that has little in common with it.
 
-The model is judged on them beside the demo, so that it is not tuned to one collection. Nothing in the application
-imports this; the physics itself (`tidy_tinder.devices.truth.simulator`) is final.
+So the model is tuned to no one collection and to no one simulator. Nothing in the application imports this.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
 
+from benchmarks.grain import GrainPaper, GrainPencil, grain_paper, grain_pencil, grain_reflectance
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity, Tooth
@@ -54,40 +56,74 @@ class MadePencil(TruePencil):
         return self.scatters
 
 
-@dataclass(frozen=True)
-class World:
+class World(Protocol):
     """Pencils with the class of cover that their charts print, papers with their tooth class, an artist's hand."""
+
+    @property
+    def opacities(self) -> Sequence[PrintedOpacity]:
+        """The class of cover that the chart prints, of each pencil."""
+
+    @property
+    def papers(self) -> Mapping[str, object]:
+        """Papers by name."""
+
+    @property
+    def tooths(self) -> Mapping[str, Tooth]:
+        """The tooth class of each paper, as an artist would tick it."""
+
+    def true_reflectance(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Reflectance:
+        """Reflectance (31,) of passes ((pencil, pressure), …) by this hand at its steadiest; none for bare paper."""
+
+    def true_lab(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Lab:
+        """Lab (3,) of passes by this hand at its steadiest."""
+
+    def reading(
+        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+    ) -> tuple[Lab, Reflectance]:
+        """Lab (3,) and spectrum of one making, as this hand makes it and a reader sees it."""
+
+
+@dataclass(frozen=True)
+class WorldLikeTheDemo:
+    """A world by the demo's physics. hand: factor on its loads; slip: sd of ln load from making to making."""
 
     pencils: tuple[TruePencil, ...]
     opacities: tuple[PrintedOpacity, ...]
     papers: Mapping[str, TruePaper]
     tooths: Mapping[str, Tooth]
     hand: float
+    slip: float = 0.08
 
     def true_reflectance(
-        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
     ) -> Reflectance:
         """Reflectance (31,) of passes ((pencil, pressure), …) by this hand at its steadiest."""
         laid = tuple(Pass(self.pencils[i], pressure) for i, pressure in passes)
-        return reflectance(Patch(laid, over_black), self.papers[paper], self.hand)
+        return reflectance(Patch(laid, over_black, solvent), self.papers[paper], self.hand)
 
-    def true_lab(self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False) -> Lab:
+    def true_lab(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Lab:
         """Lab (3,) of passes by this hand at its steadiest."""
-        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black))
+        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black, solvent))
 
     def reading(
         self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
     ) -> tuple[Lab, Reflectance]:
-        """Lab (3,) and spectrum of one making, with an uneven hand (8 %) and a reader's noise of about .3 ΔE."""
+        """Lab (3,) and spectrum of one making, with an uneven hand and a reader's noise of about .3 ΔE."""
         laid = tuple(Pass(self.pencils[i], pressure) for i, pressure in passes)
-        hand = self.hand * float(np.exp(rng.normal(0.0, 0.08)))
+        hand = self.hand * float(np.exp(rng.normal(0.0, self.slip)))
         seen = reflectance(Patch(laid, over_black), self.papers[paper], hand)
         seen = seen * (1.0 + rng.normal(0.0, 0.003)) + rng.normal(0.0, 0.0008, seen.shape)
         return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
 
 
-def random_world(seed: int, pencils: int = 60) -> World:
-    """A new world."""
+def random_world(seed: int, pencils: int = 60, slip: float = 0.08) -> WorldLikeTheDemo:
+    """A new world by the demo's physics."""
     rng = np.random.default_rng(seed)
     pigments = _pigments(rng)
     made = [_pencil(rng, pigments, i) for i in range(pencils)]
@@ -96,8 +132,8 @@ def random_world(seed: int, pencils: int = 60) -> World:
     for kind, (levels, warmths, roughnesses, tooth) in PAPER_KINDS.items():
         papers[kind] = _paper(rng, kind, levels, warmths, roughnesses)
         tooths[kind] = tooth or _tooth(papers[kind].roughness)
-    return World(
-        tuple(p for p, _ in made), tuple(c for _, c in made), papers, tooths, float(np.exp(rng.normal(0.0, 0.12)))
+    return WorldLikeTheDemo(
+        tuple(p for p, _ in made), tuple(c for _, c in made), papers, tooths, float(np.exp(rng.normal(0.0, 0.12))), slip
     )
 
 
@@ -111,13 +147,76 @@ DEMO_PAPERS = {
 }
 
 
-def the_demos_world(opacities: Mapping[str, Opacity], every: int = 4) -> World:
+def the_demos_world(opacities: Mapping[str, Opacity], every: int = 4) -> WorldLikeTheDemo:
     """Every so many-th ordinary pencil of the demo's hidden world, with the classes that its charts print."""
     world = demo_world()
     keys = [key for key, p in world.pencils.items() if p.effect.value == "ordinary" and key in opacities][::every]
     papers = {name: world.papers[key] for name, (key, _) in DEMO_PAPERS.items()}
     tooths = {name: tooth for name, (_, tooth) in DEMO_PAPERS.items()}
-    return World(tuple(world.pencils[k] for k in keys), tuple(opacities[k] for k in keys), papers, tooths, 1.0)
+    return WorldLikeTheDemo(
+        tuple(world.pencils[k] for k in keys), tuple(opacities[k] for k in keys), papers, tooths, 1.0
+    )
+
+
+# Kinds of paper of the second physics: level, warmth, depth of the pits, tooth class.
+GRAIN_KINDS = {
+    "white smooth": ((0.80, 0.92), (0.0, 0.12), (0.35, 0.6), Tooth.SMOOTH),
+    "white medium": ((0.78, 0.90), (0.0, 0.14), (0.7, 1.1), Tooth.MEDIUM),
+    "white rough": ((0.78, 0.90), (0.0, 0.14), (1.2, 1.8), Tooth.ROUGH),
+    "toned": ((0.25, 0.62), (0.0, 0.3), (0.6, 1.5), None),
+    "black": ((0.035, 0.06), (0.0, 0.02), (0.6, 1.2), Tooth.MEDIUM),
+}
+
+
+@dataclass(frozen=True)
+class GrainWorld:
+    """A world by the second physics. slip: sd of ln load from making to making; each pass in one has .6 of it anew."""
+
+    pencils: tuple[GrainPencil, ...]
+    opacities: tuple[PrintedOpacity, ...]
+    papers: Mapping[str, GrainPaper]
+    tooths: Mapping[str, Tooth]
+    slip: float
+
+    def true_reflectance(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Reflectance:
+        """Reflectance (31,) of passes ((pencil, pressure), …) by a hand that does not slip."""
+        laid = [(self.pencils[i], pressure) for i, pressure in passes]
+        return grain_reflectance(laid, self.papers[paper], (), over_black, solvent)
+
+    def true_lab(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Lab:
+        """Lab (3,) of passes by a hand that does not slip."""
+        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black, solvent))
+
+    def reading(
+        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+    ) -> tuple[Lab, Reflectance]:
+        """Lab (3,) and spectrum of one making, each pass with a slip of its own, by a reader with noise of .4 ΔE."""
+        slips = rng.normal(0.0, 0.8 * self.slip) + rng.normal(0.0, 0.6 * self.slip, len(passes))
+        laid = [(self.pencils[i], pressure) for i, pressure in passes]
+        seen = grain_reflectance(laid, self.papers[paper], list(slips), over_black)
+        seen = seen * (1.0 + rng.normal(0.0, 0.005)) + rng.normal(0.0, 0.001, seen.shape)
+        return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
+
+
+def grain_world(seed: int, pencils: int = 36, slip: float = 0.14) -> GrainWorld:
+    """A new world by the second physics."""
+    rng = np.random.default_rng([2, seed])
+    made = [grain_pencil(rng) for _ in range(pencils)]
+    printed = [CLASSES[int(rng.integers(0, 3)) if rng.random() < 1 / 7 else cover] for _, cover in made]
+    papers = {
+        kind: grain_paper(rng, level, warmth, depth, kind == "toned")
+        for kind, (level, warmth, depth, _) in GRAIN_KINDS.items()
+    }
+    tooths = {
+        kind: tooth or (Tooth.SMOOTH if papers[kind].depth < 0.7 else Tooth.MEDIUM if papers[kind].depth < 1.15
+                        else Tooth.ROUGH)
+        for kind, (*_, tooth) in GRAIN_KINDS.items()
+    }  # fmt: skip
+    return GrainWorld(tuple(p for p, _ in made), tuple(printed), papers, tooths, slip)
 
 
 def _pigments(rng: Generator) -> list[tuple[Array, Array]]:

@@ -15,14 +15,16 @@ from tidy_tinder.core.layering.collection_fit.charts import LEAST_COLOURS, learn
 from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
 from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, fits_needed, survey
-from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, Evidence, Kind, pack
+from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, LN_S, UNKNOWNS, Evidence, Kind, pack
 from tidy_tinder.core.layering.fitting.least_squares import solve
-from tidy_tinder.core.layering.fitting.pencil_fit import COSINES, LN_S, PencilFit, fit_pencils
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import Marks, body_of, lab_of, response
-from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.optics.stack import stack
+from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel, mark, pencil_from_swatch
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_anchors, band_after_swatch, explain
 from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
@@ -40,7 +42,7 @@ def pencil(lab: tuple[float, float, float], opacity: PrintedOpacity = Opacity.SE
 
 def seen(of: PencilModel, paper: PaperModel, kind: Kind) -> np.ndarray:
     ground = replace(paper, body=BLACK_BAR) if kind.over_black else paper
-    return reflectance_to_lab(add_surface(mark(of, ground, kind.pressure, kind.layers)))
+    return reflectance_to_lab(add_surface(stack([Layer(of, kind.pressure, kind.layers)], ground).body))
 
 
 def evidence(of: PencilModel, *kinds: Kind, paper: PaperModel = BOARD) -> list[Evidence]:
@@ -55,17 +57,23 @@ def some_marks() -> Marks:
     of = [pencil(lab) for lab in COLOURS[:4]]
     return Marks(
         np.log(np.stack([p.absorption for p in of])), np.log([0.1, 0.2, 0.3, 0.5]), np.log([0.14, 0.38, 1.25, 2.0]),
-        np.log([0.4, 0.5, 0.6, 0.8]), np.array([0.0, -0.3, 0.3, 0.0]), np.stack([WHITE, BLACK, WHITE, WHITE]),
+        np.log([0.4, 0.5, 0.6, 0.8]), np.array([0.0, -0.3, 0.3, 0.0]), np.array([-0.6, -0.6, -0.3, -0.6]),
+        np.stack([WHITE, BLACK, WHITE, WHITE]), np.array([1, 1, 2, 1]), np.array([False, False, False, True]),
     )  # fmt: skip
 
 
 def test_a_response_is_the_mark_that_tooth_and_film_make() -> None:
     of = pencil((50, 40, 20))
     marks = Marks(
-        np.log(of.absorption)[None], np.log(of.scattering[:1]), np.log([3 * 0.38 * of.softness]),
-        np.log([BOARD.grain]), np.log([BOARD.exponent - 1.0]), WHITE[None],
+        np.log(of.absorption)[None], np.log(of.scattering[15:16]), np.log([0.38 * of.softness]),
+        np.log([BOARD.grain]), np.log([BOARD.exponent - 1.0]), np.log([BOARD.by_chance / (1.0 - BOARD.by_chance)]),
+        WHITE[None], np.array([1]), np.array([False]),
     )  # fmt: skip
-    assert np.allclose(body_of(marks)[0], mark(of, BOARD, Pressure.MEDIUM, 3))
+    assert np.allclose(body_of(marks)[0], mark(of, BOARD, Pressure.MEDIUM))
+    thrice = replace(marks, layers=np.array([3]))
+    assert np.allclose(body_of(thrice)[0], stack([Layer(of, Pressure.MEDIUM, 3)], BOARD).body)
+    burnished = replace(marks, burnished=np.array([True]), ln_offered=np.log([LOADS[Pressure.BURNISH] * of.softness]))
+    assert np.allclose(body_of(burnished)[0], stack([Layer(of, Pressure.BURNISH)], BOARD).body)
 
 
 @pytest.mark.parametrize("name", ["ln_s", "ln_offered", "ln_grain", "ln_over"])
@@ -94,13 +102,20 @@ def test_the_batched_search_finds_what_scipy_finds_one_by_one() -> None:
     seen_y = heights[:, None] * np.exp(-rates[:, None] * x) + 0.02 * rng.normal(size=(5, 12))
     seen_y[:, 3] += 1.0  # an outlier in each
 
-    def problem(at: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        height, rate = at[:, :1], at[:, 1:]
-        curve = np.exp(-rate * x)
-        slopes = np.stack([curve / 0.05, -height * x * curve / 0.05], axis=-1)
-        return (height * curve - seen_y) / 0.05, slopes
+    class Decays:
+        def __init__(self, which: np.ndarray) -> None:
+            self.which = which
 
-    ours = solve(problem, np.ones((5, 2)), robust=12)
+        def some(self, which: np.ndarray) -> Decays:
+            return Decays(self.which[which])
+
+        def __call__(self, at: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+            height, rate = at[:, :1], at[:, 1:]
+            curve = np.exp(-rate * x)
+            slopes = np.stack([curve / 0.05, -height * x * curve / 0.05], axis=-1)
+            return (height * curve - seen_y[self.which]) / 0.05, slopes
+
+    ours = solve(Decays(np.arange(5)), np.ones((5, 2)), robust=12)
     for i in range(5):
         theirs = least_squares(
             lambda at, i=i: (at[0] * np.exp(-at[1] * x) - seen_y[i]) / 0.05, [1.0, 1.0], loss="soft_l1", xtol=1e-12
@@ -110,10 +125,14 @@ def test_the_batched_search_finds_what_scipy_finds_one_by_one() -> None:
 
 
 def test_a_pencil_of_the_model_is_found_again_from_three_swatches() -> None:
-    paper = replace(guess_paper(WHITE, Tooth.MEDIUM), covariance=np.zeros((6, 6)))
+    paper = replace(guess_paper(WHITE, Tooth.MEDIUM), covariance=np.zeros((8, 8)))
     for lab in COLOURS:
         of = pencil(lab)
-        told = predict([fitted(of, LIGHT, MEDIUM, HEAVY)], paper, [LIGHT, MEDIUM, HEAVY, Kind(Pressure.MEDIUM, 3)])
+        # As a steady hand makes them and a good reader sees them.
+        swatches = [replace(one, noise=0.1) for one in evidence(of, LIGHT, MEDIUM, HEAVY)]
+        told = predict(
+            fit_pencils([swatches], [Opacity.SEMI], hand=0.03), paper, [LIGHT, MEDIUM, HEAVY, Kind(Pressure.MEDIUM, 3)]
+        )
         truth = [seen(of, BOARD, kind) for kind in (LIGHT, MEDIUM, HEAVY, Kind(Pressure.MEDIUM, 3))]
         assert np.all(delta_e_2000(told.lab[0], truth) < 1.2)
 
@@ -182,7 +201,7 @@ def test_a_paper_is_found_from_four_pencils_and_bands_shrink() -> None:
 def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:
     of = pencil((60, -20, -30), Opacity.OPAQUE)
     paper = guess_paper(BLACK, Tooth.MEDIUM)
-    shifted = replace(paper, unknowns=np.array([0, 0, 0, 0, 0, 0.6]))
+    shifted = replace(paper, unknowns=np.array([0, 0, 0, 0, 0, 0, 0.6, 0]))
     open_, closed = (fitted(of, *kinds, opacity="") for kinds in ((HEAVY,), (HEAVY, OVER_BLACK)))
     moved = [
         float(delta_e_2000(predict([f], paper, [HEAVY]).lab[0, 0], predict([f], shifted, [HEAVY]).lab[0, 0]))
@@ -196,7 +215,8 @@ def test_an_explanation_adds_up_and_says_what_would_help() -> None:
     fit = fitted(of, LIGHT, MEDIUM, HEAVY, opacity="")
     home, dark = guess_paper(WHITE, Tooth.MEDIUM), guess_paper(BLACK, Tooth.MEDIUM)
     told = explain(fit, dark, HEAVY)
-    assert told.doubt.pencil + told.doubt.paper + told.doubt.rest == pytest.approx(1.0)
+    assert told.doubt.pencil + told.doubt.paper + told.doubt.hand + told.doubt.rest == pytest.approx(1.0)
+    assert told.hand == dark.hand > 0
     assert told.band == pytest.approx(float(predict([fit], dark, [HEAVY]).radius[0, 0]))
     assert 0.7 < told.coverage < 1.0
     assert explain(fit, dark, LIGHT).coverage < told.coverage
@@ -268,17 +288,19 @@ def test_a_survey_asks_for_as_many_fits_as_it_says_and_can_be_stopped_in_them() 
     papers, marks, colours = a_collection()
     asked: list[int] = []
 
-    def counting(evidence_of: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> Sequence[PencilFit]:
+    def counting(
+        evidence_of: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float
+    ) -> Sequence[PencilFit]:
         asked.append(len(evidence_of))
-        return fit_pencils(evidence_of, opacities)
+        return fit_pencils(evidence_of, opacities, hand)
 
     survey(papers, marks, colours, counting)
-    assert sum(asked) == fits_needed(papers, marks, colours) == 14 + 14 + 2 + 1
+    assert sum(asked) == fits_needed(papers, marks, colours) == 14 + 14 + 14 + 2 + 1
 
     class StopError(Exception):
         pass
 
-    def stopping(_evidence: object, _opacities: object) -> list[PencilFit]:
+    def stopping(_evidence: object, _opacities: object, _hand: object) -> list[PencilFit]:
         raise StopError
 
     with pytest.raises(StopError):
@@ -293,4 +315,4 @@ def test_a_survey_of_nothing_is_nothing() -> None:
 
 
 def test_the_cosines_are_those_of_the_bands() -> None:
-    assert fitted(pencil((50, 0, 0)), HEAVY).unknowns.shape == (COSINES + 2,)
+    assert fitted(pencil((50, 0, 0)), HEAVY).unknowns.shape == (UNKNOWNS,)

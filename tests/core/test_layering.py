@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -24,7 +26,6 @@ from tidy_tinder.core.layering.optics.tooth import (
     TOOTH,
     PaperModel,
     PencilModel,
-    deposit,
     mark,
     mix,
     pencil_from_swatch,
@@ -80,13 +81,15 @@ def test_murray_davies_is_the_mix_without_yule_and_nielsen() -> None:
 
 
 def test_pinned_values() -> None:
-    """Regression values (1e-4), first computed with an independent implementation; from memory."""
+    """Regression values (1e-4): of films, first computed with an independent implementation, from memory; of the marks,
+    by this very one since scattering falls with wavelength.
+    """
     assert float(film(0.5, 0.8, 0.9)) == pytest.approx(0.432425508, abs=1e-8)
     assert float(film(2.0, 0.1, 0.05)) == pytest.approx(0.024217693, abs=1e-8)
     paper = PaperModel(strip_surface(recover_reflectance([95.0, 0.0, 2.0])), 0.55)
     pencil = pencil_from_swatch(strip_surface(recover_reflectance([50.0, 40.0, 20.0])), paper, Opacity.SEMI)
     for pressure, lab in {
-        Pressure.LIGHT: (84.841, 11.567, 6.269), Pressure.MEDIUM: (71.927, 24.756, 12.167),
+        Pressure.LIGHT: (84.847, 11.451, 6.577), Pressure.MEDIUM: (71.944, 24.627, 12.592),
         Pressure.HEAVY: (50.0, 40.0, 20.0),
     }.items():  # fmt: skip
         assert np.allclose(reflectance_to_lab(add_surface(mark(pencil, paper, pressure))), lab, atol=2e-3)
@@ -146,9 +149,8 @@ def test_light_pressure_leaves_paper_showing_and_layers_darken_with_diminishing_
     steps = np.diff([lab([(GREEN, Pressure.LIGHT)] * n)[0] for n in range(1, 8)])
     assert np.all(steps < 0)
     assert np.all(np.diff(np.abs(steps)) < 0)
-    laid = [deposit(VELLUM, Pressure.LIGHT, layers=n) for n in (1, 3, 12)]
-    assert laid[0].coverage < laid[1].coverage < laid[2].coverage < 1
-    assert laid[2].load < CAPACITY
+    room = [stack([Layer(GREEN, Pressure.LIGHT, n)], VELLUM).room for n in (1, 3, 12)]
+    assert 1 > room[0] > room[1] > room[2] > 0
 
 
 def test_order_matters_and_most_for_opaque_pencils() -> None:
@@ -214,15 +216,15 @@ def test_pale_over_dark_shows_only_if_it_covers() -> None:
 
 def test_a_stack_shows_its_workings_and_refuses_nonsense() -> None:
     found = stack([Layer(PINK, Pressure.MEDIUM), Layer(PINK, Pressure.MEDIUM), Layer(BLUE, Pressure.LIGHT)], VELLUM)
-    assert len(found.after) == 2
+    assert len(found.after) == 3
     assert np.allclose(found.after[-1], found.body)
-    assert np.allclose(found.after[0], mark(PINK, VELLUM, Pressure.MEDIUM, 2))
+    assert np.allclose(found.after[0], mark(PINK, VELLUM, Pressure.MEDIUM))
     assert 0 < found.room < 1
     assert np.allclose(stack([], VELLUM).body, VELLUM.body)
     with pytest.raises(OutOfRangeError, match="A pressure is"):
         stack([Layer(PINK, "hard")], VELLUM)  # type: ignore[arg-type] # a word that is none
     with pytest.raises(OutOfRangeError):
-        deposit(VELLUM, Pressure.LIGHT, layers=0)
+        stack([Layer(PINK, Pressure.LIGHT, 0)], VELLUM)
     assert mark(with_softness(PINK, 2.0), VELLUM, Pressure.LIGHT).mean() < mark(PINK, VELLUM, Pressure.LIGHT).mean()
 
 
@@ -230,9 +232,9 @@ def test_stacks_stay_what_they_were() -> None:
     """Regression values of this very implementation (1e-3): they say that it changed, not that it is right."""
     layers = [(PINK, Pressure.MEDIUM), (BLUE, Pressure.MEDIUM)]
     pinned = {
-        "dry": (lab(layers), (53.516, 0.367, -30.139)),
-        "solvent": (lab(layers, solvent=True), (40.625, -1.844, -46.649)),
-        "burnished": (lab([(BLUE, Pressure.MEDIUM), (WHITE, Pressure.BURNISH)]), (72.003, -12.549, -17.822)),
+        "dry": (lab(layers), (53.464, 1.555, -29.997)),
+        "solvent": (lab(layers, solvent=True), (40.645, -1.896, -46.503)),
+        "burnished": (lab([(BLUE, Pressure.MEDIUM), (WHITE, Pressure.BURNISH)]), (69.603, -16.853, -21.747)),
     }  # fmt: skip
     for name, (found, was) in pinned.items():
         assert np.allclose(found, was, atol=1e-3), name
@@ -242,13 +244,14 @@ def layer(one: PencilModel, pressure: Pressure, layers: int = 1) -> Layer[Pencil
     return Layer(one, pressure, layers)
 
 
-def test_passes_of_one_pencil_are_one_deposit_only_at_one_pressure() -> None:
-    """Light then heavy is not heavy then light, and neither is two passes at one pressure."""
+def test_each_pass_of_one_pencil_is_a_deposit_of_its_own() -> None:
+    """Two passes are one layer of two; light then heavy is not heavy then light, and neither is two at one pressure."""
     red = pencil(50.0, 40.0, 20.0, Opacity.SEMI)
     light, heavy = layer(red, Pressure.LIGHT), layer(red, Pressure.HEAVY)
     twice = stack([light, light], VELLUM)
-    assert len(twice.after) == 1
-    assert np.allclose(twice.body, mark(red, VELLUM, Pressure.LIGHT, 2))
+    assert np.allclose(twice.body, stack([layer(red, Pressure.LIGHT, 2)], VELLUM).body)
+    copied = layer(replace(red), Pressure.LIGHT)
+    assert np.array_equal(stack([light, copied], VELLUM).body, twice.body)
     both = stack([light, heavy], VELLUM)
     assert len(both.after) == 2
     assert both.load == pytest.approx(stack([heavy, light], VELLUM).load, rel=0.02)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from benchmarks.optics import HOME, KINDS, PRESSURES, Readings, known_from
@@ -11,15 +13,16 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import ShapeError
 from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.fitting.evidence import READING_SD
+from tidy_tinder.core.layering.fitting.misfit import misfit_sd
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.prediction.marks import PaperFit, off_model
+from tidy_tinder.core.layering.prediction.marks import PaperFit, ground_variance
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.standins.passage import Passage, rank_in_passage
 from tidy_tinder.core.vocabulary import Pressure
-from tidy_tinder.devices.truth.simulator import Pass, Patch, reflectance
 
 
 @pytest.fixture(scope="module")
@@ -117,18 +120,23 @@ def test_the_passage_without_the_call_is_what_lies_round_it(known: Survey, paper
 
 
 def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper: PaperFit) -> None:
-    """Ours, by worlds whose truth is known: solvent adds 3 ΔE*ab of standard deviation, each further deposit 1.1."""
+    """Ours, by worlds whose truth is known: solvent adds 3 ΔE*ab of standard deviation, each further pencil .7, each
+    further layer of one .4, burnishing .5.
+    """
     first, second, third = (Layer(known.pencils[i], Pressure.MEDIUM) for i in (3, 4, 5))
 
-    def own_variance(*laid: Layer[PencilFit], solvent: bool = False) -> float:
+    def more(*laid: Layer[PencilFit], solvent: bool = False) -> float:
         told = predict_stacks([list(laid)], paper, solvent)
-        plain = paper.spread * off_model(told.lab, reflectance_to_lab(add_surface(paper.body)), [laid[-1].pencil])
-        return float(np.trace(told.off[0] - plain[0])) / 3
+        misfit = float(misfit_sd(told.lab[0], reflectance_to_lab(add_surface(paper.body)))) ** 2
+        ground = float(ground_variance(paper, [laid[-1].pencil])[0])
+        return float(np.trace(told.off[0])) / 3 - paper.spread * (misfit + ground) - READING_SD**2
 
-    assert own_variance(first) == pytest.approx(0.0, abs=1e-9)
-    assert own_variance(first, second) == pytest.approx(1.1**2)
-    assert own_variance(first, second, third) == pytest.approx(2 * 1.1**2)
-    assert own_variance(first, second, solvent=True) == pytest.approx(1.1**2 + 3.0**2)
+    assert more(first) < 0.0  # its own swatch tells how the model misses it
+    assert more(first, second) == pytest.approx(0.7**2)
+    assert more(first, second, third) == pytest.approx(2 * 0.7**2)
+    assert more(first, second, second) == pytest.approx(0.7**2 + 0.4**2)
+    assert more(first, replace(second, pressure=Pressure.BURNISH)) == pytest.approx(0.7**2 + 0.5**2)
+    assert more(first, second, solvent=True) == pytest.approx(0.7**2 + 3.0**2)
     dry, wet = (predict_stacks([[first, second]], paper, solvent).radius[0] for solvent in (False, True))
     assert wet > dry + 1.0
 
@@ -156,7 +164,7 @@ def test_bands_of_dissolved_stacks_hold_too(made: Readings, known: Survey, paper
         told = predict_stacks(
             [[Layer(known.pencils[int(i)], Pressure(p)) for i, p in zip(ids, pressures, strict=True)]], paper, True
         )
-        laid = tuple(Pass(world.pencils[int(i)], Pressure(p)) for i, p in zip(ids, pressures, strict=True))
-        truth = reflectance_to_lab(reflectance(Patch(laid, solvent=True), world.papers[HOME], world.hand))
+        laid = tuple((int(i), str(p)) for i, p in zip(ids, pressures, strict=True))
+        truth = world.true_lab(HOME, laid, solvent=True)
         held.append(bool(delta_e_2000(told.lab[0], truth) <= told.radius[0]))
     assert float(np.mean(held)) >= 0.8

@@ -14,7 +14,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.collection_fit.survey import Survey
-from tidy_tinder.core.layering.fitting.pencil_fit import UNKNOWNS
+from tidy_tinder.core.layering.fitting.evidence import UNKNOWNS
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab

@@ -3079,6 +3079,8 @@ export interface components {
          * @description Shares of the doubt, adding up to 1.
          */
         DoubtOut: {
+            /** Hand */
+            hand: number;
             /** Paper */
             paper: number;
             /** Pencil */
@@ -3296,6 +3298,8 @@ export interface components {
             doubt: components["schemas"]["DoubtOut"];
             /** Grain */
             grain: number;
+            /** Hand */
+            hand: number;
             /** Scattering */
             scattering: number;
             /** Softness */

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
+from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.layering.optics.tooth import PaperModel
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
@@ -54,18 +55,18 @@ def watched(monkeypatch: pytest.MonkeyPatch) -> list[Any]:
 def test_it_fits_as_this_process_does_again_and_again(apart: ApartFits) -> None:
     known = fit_pencils(evidence(), OPACITIES)
     for _ in range(2):
-        assert same(apart.fit(evidence(), OPACITIES), known)
+        assert same(apart.fit(evidence(), OPACITIES, USUAL_HAND), known)
 
 
 def test_where_the_other_process_is_killed_this_one_does_its_work(
     apart: ApartFits, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     begun = watched(monkeypatch)
-    known = apart.fit(evidence(), OPACITIES)
+    known = apart.fit(evidence(), OPACITIES, USUAL_HAND)
     begun[0].kill()
     begun[0].wait()
-    assert same(apart.fit(evidence(), OPACITIES), known)
-    apart.fit(evidence(), OPACITIES)
+    assert same(apart.fit(evidence(), OPACITIES, USUAL_HAND), known)
+    apart.fit(evidence(), OPACITIES, USUAL_HAND)
     assert len(begun) == 2  # and the next question begins another
     apart.close()
     assert begun[1].returncode is not None
@@ -73,6 +74,6 @@ def test_where_the_other_process_is_killed_this_one_does_its_work(
 
 def test_it_ends_with_the_program_that_began_it(apart: ApartFits, monkeypatch: pytest.MonkeyPatch) -> None:
     begun = watched(monkeypatch)
-    apart.fit(evidence(), OPACITIES)
+    apart.fit(evidence(), OPACITIES, USUAL_HAND)
     begun[0].stdin.close()  # as the system closes it for a program that was killed
     assert begun[0].wait(timeout=20) == 0

@@ -85,7 +85,7 @@ def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collecti
     again = fit_from(plain_fit(found.pencils[heron]))
     assert (again.unknowns == found.pencils[heron].unknowns).all()
     assert (again.covariance == found.pencils[heron].covariance).all()
-    assert [kind for kind, _, _ in again.left] == [kind for kind, _, _ in found.pencils[heron].left]
+    assert [one.kind for one in again.left] == [one.kind for one in found.pencils[heron].left]
 
 
 def test_effects_and_what_is_not_dry_are_left_out(demo: Collection) -> None:

@@ -15,8 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.layering.optics.shared_layers import Slots
-from tidy_tinder.core.layering.optics.tooth import PencilModel
-from tidy_tinder.core.layering.prediction.stacks import doubted_models, unshared_off_model
+from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, SEEN_AXES, unshared_off_model
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
@@ -26,8 +25,6 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES
 
 _Array = NDArray[np.float64]
 
-# Principal axes of a pencil's doubt that are followed here: what the others add is small (docs/benchmarks.md, plans).
-_AXES = 6
 # An axis of the paper's doubt that adds no more than this share to the least variance that a difference has is not
 # followed: by it a band would be .1 % wider.
 _COUNTS_NOT = 0.002
@@ -57,7 +54,8 @@ class Doubts:
         return np.where(as_asked[:, None, None], 0.0, off[:-1] + off[-1] + together)
 
     def _papers_that_count(self) -> tuple[Stacking, ...]:
-        """The doubted papers whose axis counts where a call is pressed otherwise, or laid with another call's pencil.
+        """The doubted papers whose axis counts where a call is pressed otherwise, laid once more, or laid with another
+        call's pencil.
 
         Which ways there are must not matter: a column costs the same beside whatever others.
         """
@@ -68,6 +66,7 @@ class Doubts:
             for at, own in enumerate(asked)
             for other in [
                 *(replace(own, pressure=one) for one in MARK_PRESSURES if one != own.pressure),
+                replace(own, layers=own.layers + 1),
                 *(own.of(pencil) for pencil in pencils if pencil != own.pencil),
             ]
         ]
@@ -79,7 +78,7 @@ class Doubts:
                 each.seen([each.slots([one] for one in layers) for layers in passages], self._passage)[:, -1]
                 for each in (self._stacking, paper)
             )
-            moved = (there - here)[1:] - (there - here)[0]
+            moved = ((there - here)[1:] - (there - here)[0]) / DOUBT_STEP
             if ((moved**2).sum(axis=-1) > _COUNTS_NOT * 2.0 * np.trace(off)).any():
                 counting.append(paper)
         return tuple(counting)
@@ -93,7 +92,7 @@ class Doubts:
         """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
         moved = [p.laid(self._passage, ways)[:, -1] - p.asked(self._passage)[-1] - apart for p in self._papers]
-        return np.stack(moved, axis=1) if moved else np.zeros((len(ways), 0, 3))
+        return np.stack(moved, axis=1) / DOUBT_STEP if moved else np.zeros((len(ways), 0, 3))
 
     def band(self, covariance: _Array) -> DeltaE:
         """The ΔE00 (C,) within which nine of ten lie, of covariances (C, 3, 3)."""
@@ -139,9 +138,9 @@ class Doubts:
                 stacks.extend(self._with_doubts(at, layers, pencil))
         if not wanted:
             return
-        seen = self._stacking.seen(stacks, self._passage)[:, -1].reshape(len(wanted), _AXES, 3)
+        seen = self._stacking.seen(stacks, self._passage)[:, -1].reshape(len(wanted), SEEN_AXES, 3)
         for (where, (moves, pencil, still)), labs in zip(wanted.items(), seen, strict=True):
-            moves[pencil] = known[where] = labs - still
+            moves[pencil] = known[where] = (labs - still) / DOUBT_STEP
 
     def _stays(self, call: int) -> bool:
         """Whether a call is laid as it is asked for in each of its ways."""
@@ -149,10 +148,7 @@ class Doubts:
 
     def _with_doubts(self, at: int, layers: Sequence[Layer[int]], pencil: int) -> list[Slots]:
         """The passage as asked for but one call, with one pencil of that call a step along each axis of its doubt."""
-        question = self._stacking.question
-        models: list[PencilModel] = self._stacking.kept(
-            ("doubted", pencil), lambda: doubted_models(question.pencils[pencil], question.paper, _AXES)
-        )
+        models = self._stacking.doubted(pencil)
         rest = self._stacking.slots([call.asked] for call in self._passage.calls)
         return [
             [

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Iterable, Sequence
+from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from dataclasses import replace
 from functools import cached_property
 from typing import Any, TypeVar
@@ -10,11 +10,12 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
 from tidy_tinder.core.layering.optics.tooth import PencilModel
-from tidy_tinder.core.layering.prediction.marks import pencil_on
-from tidy_tinder.core.layering.prediction.stacks import doubted_papers
+from tidy_tinder.core.layering.prediction.marks import look, pencil_on
+from tidy_tinder.core.layering.prediction.stacks import doubted_models, doubted_papers
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage, Question, Way
 from tidy_tinder.core.quantities import Lab
@@ -31,6 +32,7 @@ class Stacking:
     def __init__(self, question: Question) -> None:
         self.question = question
         self._models: dict[int, PencilModel] = {}
+        self._pencil_of: dict[int, int] = {}
         self._kept: dict[Hashable, Any] = {}
 
     def kept(self, key: Hashable, work_out: Callable[[], T]) -> T:
@@ -42,14 +44,22 @@ class Stacking:
 
     @cached_property
     def on_doubted_papers(self) -> tuple[Stacking, ...]:
-        """The same on the paper as it would be a standard deviation along each axis of its doubt."""
+        """The same on the paper as it would be DOUBT_STEP of a standard deviation along each axis of its doubt."""
         return tuple(Stacking(replace(self.question, paper=paper)) for paper in doubted_papers(self.question.paper))
 
     def model(self, pencil: int) -> PencilModel:
         """A pencil as the paper has it."""
         if pencil not in self._models:
             self._models[pencil] = pencil_on(self.question.pencils[pencil], self.question.paper)
+            self._pencil_of[id(self._models[pencil])] = pencil
         return self._models[pencil]
+
+    def doubted(self, pencil: int) -> list[PencilModel]:
+        """A pencil DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen."""
+        fit = self.question.pencils[pencil]
+        models = self.kept(("doubted", pencil), lambda: doubted_models(fit, self.question.paper))
+        self._pencil_of.update((id(model), pencil) for model in models)
+        return models
 
     def slots(self, layers: Iterable[Sequence[Layer[int]]]) -> Slots:
         """Layers of each call with their models."""
@@ -71,7 +81,30 @@ class Stacking:
         if not passages:
             return np.zeros((0, len(passage.calls), 3))
         states = states_of(passages, self.question.paper.model, passage.solvent)
-        return reflectance_to_lab(add_surface(states.body))
+        labs = reflectance_to_lab(add_surface(states.body))
+        for slots, seen in zip(passages, labs[:, :-1] if passage.solvent else labs, strict=True):
+            for at, alone in enumerate(_alone(slots)):
+                if alone is not None and at < len(seen):
+                    seen[at] += self._beside(alone)
+        return labs
+
+    def _beside(self, alone: Layer[PencilModel]) -> Lab:
+        """What is expected (3,) of a mark with nothing below or above it beside the model, as whoever predicts that
+        mark expects it.
+        """
+        pencil = self._pencil_of[id(alone.pencil)]
+        fit, kind = self.question.pencils[pencil], Kind(alone.pressure, alone.layers)
+        return self.kept(("beside", pencil, kind), lambda: look([fit], self.question.paper, [kind]).carried[0])
+
+
+def _alone(slots: Slots) -> Iterator[Layer[PencilModel] | None]:
+    """After each slot, the one layer that lies there, as long as there are no others."""
+    so_far: list[Layer[PencilModel]] = []
+    for layers in slots:
+        so_far = [*so_far, *layers]
+        if len(so_far) > 1:
+            return
+        yield so_far[0] if so_far else None
 
 
 def chosen(passage: AskedPassage, row: Sequence[int] | Ways) -> list[Way]:

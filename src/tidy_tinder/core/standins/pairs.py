@@ -18,11 +18,12 @@ from tidy_tinder.core.difference.box import box_round
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.heights import BINS, Heights
-from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.heights import Heights, kinds_of_height, taken_and_covered
+from tidy_tinder.core.layering.optics.tooth import CAPACITY, PaperModel, PencilModel
 from tidy_tinder.core.layers import COATS, Coat, Layer, laid
 from tidy_tinder.core.quantities import BANDS, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 
@@ -189,56 +190,61 @@ def _take_over(kept: Kept, keys: tuple[int, ...], coats: tuple[Coat, ...], into:
 
 @dataclass(frozen=True)
 class _Coated:
-    """Every pencil in every coat, one row each: per load absorption and scattering (N, 31), the wax offered (N,)."""
+    """Every pencil in every coat, one row each: per load absorption and scattering (N, 31), the wax that each of its
+    layers offers (N, layers), 0 where it has fewer, and whether it burnishes (N,).
+    """
 
     absorption: _Array
     scattering: _Array
-    wish: _Array
+    wishes: _Array
+    burnished: NDArray[np.bool_]
 
     @classmethod
     def of(cls, models: Sequence[PencilModel], paper: PaperModel, coats: Sequence[Coat]) -> _Coated:
         every = [(model, coat) for model in models for coat in coats]
         bands = (len(every), BANDS.size)
+        most = max(coat.layers for coat in coats)
         return cls(
             np.reshape([np.broadcast_to(m.absorption, BANDS.shape) for m, _ in every], bands),
             np.reshape([np.broadcast_to(m.scattering, BANDS.shape) for m, _ in every], bands),
-            np.array([c.layers * paper.load(c.pressure) * m.softness for m, c in every]),
+            np.reshape([m.offered(paper, c.pressure) * (np.arange(most) < c.layers) for m, c in every], (-1, most)),
+            np.array([c.pressure == Pressure.BURNISH for _, c in every], dtype=bool),
         )
 
     def rows(self, which: _Rows | slice) -> _Coated:
-        return _Coated(self.absorption[which], self.scattering[which], self.wish[which])
+        return _Coated(self.absorption[which], self.scattering[which], self.wishes[which], self.burnished[which])
+
+    def lay(self, heights: Heights) -> Heights:
+        """Lay each on its piece, layer after layer."""
+        for wish in self.wishes.T:
+            if wish.any():
+                heights.lay(self.absorption, self.scattering, wish, self.burnished)
+        return heights
+
+    def covers(self, load: _Array, grain: _Array) -> _Array:
+        """The shares (N, layers) that its layers cover where a load lies."""
+        load, covered = np.broadcast_to(load, self.wishes.shape[:1]), np.empty(self.wishes.shape)
+        for at, wish in enumerate(self.wishes.T):
+            taken, covered[:, at] = taken_and_covered(load, wish, self.burnished, grain)
+            load = np.minimum(load + taken, CAPACITY)
+        return covered
 
 
 def _over(paper: PaperModel, coated: _Coated, lower: int, upper: NDArray[np.bool_]) -> Lab:
     """Lab (Q, 3) of each of the upper coats over one lower coat."""
-    ground = Heights(paper, 1)
     first = coated.rows(slice(lower, lower + 1))
-    _, covered = ground.covers(first.wish, False)
-    ground.lay(first.absorption, first.scattering, first.wish, False)
+    grain = np.array([paper.grain])
+    covered = first.covers(np.zeros(1), grain)
+    ground = first.lay(Heights.bare(paper, 1))
     rows = np.flatnonzero(upper)
     labs = np.empty((len(rows), 3))
     for start in range(0, len(rows), _AT_ONCE):
         above = coated.rows(rows[start : start + _AT_ONCE])
-        _, coverage = ground.covers(above.wish, False)
-        heights = ground.columns(0, *_kinds(covered, coverage))
-        heights.lay(above.absorption, above.scattering, above.wish, False)
+        coverage = above.covers(ground.load, grain)
+        shares = np.concatenate([np.broadcast_to(covered, (len(coverage), covered.shape[1])), coverage], axis=-1)
+        heights = above.lay(ground.columns(0, *kinds_of_height(shares)))
         labs[start : start + _AT_ONCE] = reflectance_to_lab(add_surface(heights.look()))
     return labs
-
-
-def _kinds(first: _Array, second: _Array) -> tuple[_Array, _Array]:
-    """Which heights (Q, 5) stand for all when two layers cover these shares, and for how many (Q, 5) each stands.
-
-    A layer covers the heights before its threshold, one of them in part, and none after it.
-    """
-    f, s = np.floor(BINS * first), np.floor(BINS * second)
-    low, high = np.minimum(f, s), np.maximum(f, s)
-    last = BINS - 1.0
-    places = np.stack([np.zeros_like(low), low, low + 1.0, high, high + 1.0], axis=-1)
-    count = np.stack(
-        [low, np.ones_like(low), np.maximum(high - low - 1.0, 0.0), (high > low) * 1.0, last - high], axis=-1
-    )
-    return np.clip(places, 0.0, last), count
 
 
 def nearest_pairs(

@@ -28,17 +28,19 @@ class ApartFits:
     def __init__(self) -> None:
         self._process: subprocess.Popen[bytes] | None = None
 
-    def fit(self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> Sequence[PencilFit]:
+    def fit(
+        self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float
+    ) -> Sequence[PencilFit]:
         """As `fit_pencils` answers. Where the other process ends before it has, this one does its work."""
         try:
             process = self._running()
-            pickle.dump((evidence, opacities), _pipe(process.stdin))
+            pickle.dump((evidence, opacities, hand), _pipe(process.stdin))
             _pipe(process.stdin).flush()
             # What is read was written by a program of ours, begun by us, through a pipe that nobody else has.
             fits: Sequence[PencilFit] = pickle.load(_pipe(process.stdout))
         except (OSError, EOFError, pickle.UnpicklingError):
             self.close()
-            return fit_pencils(evidence, opacities)
+            return fit_pencils(evidence, opacities, hand)
         return fits
 
     def close(self) -> None:
@@ -70,10 +72,10 @@ def _answer(questions: BinaryIO, answers: BinaryIO) -> None:
     os.nice(_NICER)
     while True:
         try:
-            evidence, opacities = pickle.load(questions)
+            evidence, opacities, hand = pickle.load(questions)
         except EOFError:
             return
-        pickle.dump(fit_pencils(evidence, opacities), answers)
+        pickle.dump(fit_pencils(evidence, opacities, hand), answers)
         answers.flush()
 
 

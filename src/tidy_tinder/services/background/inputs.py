@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper
-from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.fitting.evidence import READING_SD, Kind
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Source
@@ -25,11 +25,10 @@ from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 # Of a scrap only its readings count: a verdict is about a wish, not about the layers.
 FITTED_TABLES = (*CHART_TABLES, "paper", "swatch", "scrap_reading")
 # Raised when the way pencils are fitted changes, so that fits of an earlier program are not taken for its own.
-METHOD = "1"
+METHOD = "2"
 
-# Standard deviation of a value in ΔE*ab by where it comes from: a reader's covers the reading and an uneven hand (half
-# of the demo's repeated marks lie within .57); typed values and photos are ours.
-_NOISE = {"reader": 0.6, "typed": 1.0, "photo": 2.0}
+# Standard deviation of a value in ΔE*ab by where it comes from, the hand not counted: typed values and photos are ours.
+_NOISE = {"reader": READING_SD, "typed": 1.0, "photo": 2.0}
 
 
 @dataclass(frozen=True)
@@ -85,7 +84,7 @@ def _seen_mark(mark: DryMark) -> SeenMark:
 
 
 def _noise(mark: DryMark) -> float:
-    """How far a mark's value may be off: by where it comes from, or what is known of this one, with an uneven hand."""
+    """How far a mark's value may be off: by where it comes from, or what is known of this one."""
     return _NOISE[mark.source] if mark.doubt is None else float(np.hypot(_NOISE[Source.READER], mark.doubt))
 
 

@@ -21,7 +21,7 @@ from tidy_tinder.core.standins.pairs import PairTable
 _log = logging.getLogger(__name__)
 
 # Raised when pairs are mixed in another way, so that tables of an earlier program are not taken for its own.
-_METHOD = "1"
+_METHOD = "2"
 # Files kept, the newest: each paper has one, and 160 pencils take some 12 MB.
 _MOST_FILES = 6
 _ARRAYS = ("L", "a", "b", "lower", "upper", "coat")
@@ -29,10 +29,12 @@ _ARRAYS = ("L", "a", "b", "lower", "upper", "coat")
 
 def fingerprint(models: Mapping[int, PencilModel], paper: PaperModel, coats: Sequence[Coat]) -> str:
     """Of all that a table is mixed from."""
-    digest = hashlib.sha256(f"{_METHOD} {paper.grain!r} {paper.exponent!r} {paper.load_factors!r} {coats!r}".encode())
+    digest = hashlib.sha256(
+        f"{_METHOD} {paper.grain!r} {paper.exponent!r} {paper.load_factors!r} {paper.by_chance!r} {coats!r}".encode()
+    )
     digest.update(np.ascontiguousarray(paper.body).tobytes())
     for key, model in models.items():
-        digest.update(f"{key} {model.softness!r}".encode())
+        digest.update(f"{key} {model.softness!r} {model.load_factors!r}".encode())
         digest.update(
             np.ascontiguousarray(model.absorption).tobytes() + np.ascontiguousarray(model.scattering).tobytes()
         )

@@ -194,7 +194,7 @@ def _same_paper(one: PaperModel, other: PaperModel) -> bool:
 def _same_pencil(one: PencilModel | None, other: PencilModel) -> bool:
     return (
         one is not None
-        and one.softness == other.softness
+        and (one.softness, one.load_factors) == (other.softness, other.load_factors)
         and np.array_equal(one.absorption, other.absorption)
         and np.array_equal(one.scattering, other.scattering)
     )

@@ -17,6 +17,8 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.collection_fit.survey import Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
+from tidy_tinder.core.layering.fitting.hand import Slips
+from tidy_tinder.core.layering.fitting.misfit import LeftOver
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
 from tidy_tinder.services.background.inputs import METHOD, Inputs, inputs_of
@@ -26,7 +28,7 @@ from tidy_tinder.storage.queries.fits import kept_fits
 _AT_ONCE = 24
 _MOST_SURVEYS = 8
 
-FitsPencils: TypeAlias = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity]], Sequence[PencilFit]]
+FitsPencils: TypeAlias = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity], float], Sequence[PencilFit]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,9 +53,11 @@ class StoredFits:
     reused: int = 0
     needed: set[str] = field(default_factory=set)
 
-    def fit(self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> list[PencilFit]:
+    def fit(
+        self, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float
+    ) -> list[PencilFit]:
         """The fits, in order; a function as `survey` wants it."""
-        prints = [_fingerprint(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)]
+        prints = [_fingerprint(marks, opacity, hand) for marks, opacity in zip(evidence, opacities, strict=True)]
         self.needed.update(prints)
         with self.open_session() as session:
             known = {f: fit_from(row) for f, row in kept_fits(session, prints).items()}
@@ -62,7 +66,7 @@ class StoredFits:
         fit = self.many if len(missing) > _AT_ONCE else fit_pencils
         for start in range(0, len(missing), _AT_ONCE):
             part = missing[start : start + _AT_ONCE]
-            made = fit([evidence[i] for i in part], [opacities[i] for i in part])
+            made = fit([evidence[i] for i in part], [opacities[i] for i in part], hand)
             known.update((prints[i], one) for i, one in zip(part, made, strict=True))
             self._advance(len(part), 0, {prints[i]: plain_fit(known[prints[i]]) for i in part})
         return [known[fingerprint] for fingerprint in prints]
@@ -101,13 +105,16 @@ class Surveys:
         return self.of(inputs, StoredFits(open_session))
 
 
-def _fingerprint(marks: Sequence[Evidence], opacity: str) -> str:
+def _fingerprint(marks: Sequence[Evidence], opacity: str, hand: float) -> str:
     """Of all that a fit depends on."""
-    digest = hashlib.sha256(f"{METHOD} {opacity}".encode())
+    digest = hashlib.sha256(f"{METHOD} {opacity} {hand!r}".encode())
     for one in marks:
         paper = one.paper
         factors = tuple((str(pressure), factor) for pressure, factor in paper.load_factors)
-        digest.update(f"{_words(one.kind)} {one.noise!r} {paper.grain!r} {paper.exponent!r} {factors}".encode())
+        digest.update(
+            f"{_words(one.kind)} {one.noise!r} {paper.grain!r} {paper.exponent!r} {factors}".encode()
+            + f" {paper.by_chance!r}".encode()
+        )
         digest.update(np.asarray(one.lab, dtype=np.float64).tobytes() + paper.body.tobytes())
         digest.update(b"" if one.spectrum is None else np.asarray(one.spectrum, dtype=np.float64).tobytes())
     return digest.hexdigest()
@@ -118,26 +125,31 @@ def _words(kind: Kind) -> str:
     return f"Kind(pressure={str(kind.pressure)!r}, layers={kind.layers}, over_black={kind.over_black})"
 
 
+def _plain_kind(kind: Kind) -> list[str | int | bool]:
+    return [str(kind.pressure), kind.layers, kind.over_black]
+
+
 def plain_fit(fit: PencilFit) -> dict[str, Any]:
     """A fit as JSON holds it; numbers come back exactly."""
-    left = [
-        [str(kind.pressure), kind.layers, kind.over_black, [float(v) for v in off], ground]
-        for kind, off, ground in fit.left
-    ]
+    left = [[*_plain_kind(one.kind), one.off.tolist(), one.ground, one.noise, one.misfit] for one in fit.left]
+    slips = fit.slips and [fit.slips.likely.tolist(), fit.slips.covariance.tolist(), fit.slips.hand]
     return {
         "unknowns": fit.unknowns.tolist(), "covariance": fit.covariance.tolist(), "fine": fit.fine.tolist(),
-        "prior_s_sd": fit.prior_s_sd, "marks": fit.marks, "grounds": list(fit.grounds), "left": left,
+        "prior_s_sd": fit.prior_s_sd, "marks": fit.marks, "grounds": list(fit.grounds), "left": left, "slips": slips,
     }  # fmt: skip
 
 
 def fit_from(row: Mapping[str, Any]) -> PencilFit:
     """The fit that `plain_fit` wrote."""
     left = tuple(
-        (Kind(Pressure(pressure), layers, over_black), np.array(off), float(ground))
-        for pressure, layers, over_black, off, ground in row["left"]
+        LeftOver(
+            Kind(Pressure(pressure), layers, over_black), np.array(off), float(ground), float(noise), float(misfit)
+        )
+        for pressure, layers, over_black, off, ground, noise, misfit in row["left"]
     )
+    slips = row["slips"] and Slips(np.array(row["slips"][0]), np.array(row["slips"][1]), float(row["slips"][2]))
     darkest, lightest = row["grounds"]
     return PencilFit(
         np.array(row["unknowns"]), np.array(row["covariance"]), np.array(row["fine"]), float(row["prior_s_sd"]),
-        int(row["marks"]), (float(darkest), float(lightest)), left,
+        int(row["marks"]), (float(darkest), float(lightest)), left, slips,
     )  # fmt: skip

@@ -148,7 +148,7 @@ def _over_black(scene: Scene, advised: Sequence[int]) -> OverBlack | None:
     survey = scene.known.survey
     home = scene.session.get(Paper, survey.home)
     pencils = {i: survey.pencils[i] for i in advised if i in survey.pencils}
-    lacking = [i for i, fit in pencils.items() if not any(kind.over_black for kind, _, _ in fit.left)]
+    lacking = [i for i, fit in pencils.items() if not any(one.kind.over_black for one in fit.left)]
     if home is None or not lacking:
         return None
     heavy, at_home = Kind(Pressure.HEAVY), survey.papers[home.id]

@@ -125,7 +125,7 @@ def _surer(scene: Scene, known: Fitted, pencil: PencilFit, kind: Kind, home_name
     ways = [Surer(f"swatch it heavy over a black bar on {home_name}", over_black)]
     for pressure in MARK_PRESSURES:
         other = Kind(pressure)
-        if all(of != other for of, _, _ in pencil.left) or pencil.marks == 1:
+        if all(one.kind != other for one in pencil.left) or pencil.marks == 1:
             words = f"swatch it {pressure} on {home_name}"
             ways.append(Surer(words, band_after_swatch(pencil, fit, kind, home, other)))
     advised = [i for i in advised_keys(scene) if i in survey.pencils][:4]

@@ -20,7 +20,7 @@ _AT_ONCE = 500
 
 @dataclass(frozen=True)
 class DryMark:
-    """The swatch that counts for one kind of dry mark of an ordinary colour."""
+    """One making of a dry mark of an ordinary colour."""
 
     swatch_id: int
     colour_id: int
@@ -35,7 +35,9 @@ class DryMark:
 
 
 def dry_marks(session: Session) -> list[DryMark]:
-    """Every dry mark that counts of every ordinary colour, in a steady order."""
+    """Dry marks of every ordinary colour, in a steady order: of each kind the one that counts, and every other that was
+    measured as surely, since repeated makings tell how a hand varies.
+    """
     query = (
         select(
             Swatch.id, Swatch.colour_id, Swatch.paper_id, Swatch.pressure, Swatch.layers, Swatch.over, Swatch.lab_L,
@@ -45,11 +47,17 @@ def dry_marks(session: Session) -> list[DryMark]:
         .where(Swatch.finish == Finish.DRY, Colour.effect == Effect.ORDINARY)
         .order_by(*WORST_FIRST)
     )  # fmt: skip
-    counting: dict[tuple[int, int, Pressure, int, Ground], DryMark] = {}
+    makings: dict[tuple[int, int, Pressure, int, Ground], list[DryMark]] = {}
     for id_, colour, paper, pressure, layers, over, L, a, b, spectrum, source, doubt in session.execute(query).all():
         mark = DryMark(id_, colour, paper, pressure, layers, over, (L, a, b), spectrum, source, doubt)
-        counting[(colour, paper, pressure, layers, over)] = mark
-    return [counting[key] for key in sorted(counting)]
+        makings.setdefault((colour, paper, pressure, layers, over), []).append(mark)
+    # Rows come worst first, so the one that counts is the last of its kind.
+    return [
+        mark
+        for key in sorted(makings)
+        for mark in sorted(makings[key], key=lambda mark: mark.swatch_id)
+        if (mark.source, mark.doubt) == (makings[key][-1].source, makings[key][-1].doubt)
+    ]
 
 
 def kept_fits(session: Session, fingerprints: Sequence[str]) -> dict[str, Mapping[str, Any]]:

@@ -55,6 +55,7 @@ class DoubtOut(Out):
 
     pencil: float
     paper: float
+    hand: float
     rest: float
 
 
@@ -70,6 +71,7 @@ class ExplanationOut(Out):
     grain: float
     carried: float
     doubt: DoubtOut
+    hand: float
 
 
 class RestedOnOut(Out):

@@ -9,29 +9,28 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.least_squares import solve
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
-from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.prediction.marks import (
     PRIOR_SD,
+    Looked,
     PaperFit,
     answer_of,
     guess_paper,
-    off_model,
-    own_doubt,
+    look,
     slopes_by_paper,
 )
 from tidy_tinder.core.quantities import Lab, Reflectance
-from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Tooth
 
 _Array = NDArray[np.float64]
 
 # On the home paper the heavy load and the pencils' scattering are what its fits have taken in.
-_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.01])
+_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.30, 0.01, 0.80])
 _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
-_ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.05])
+_ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1])
 # How many residuals the prior spread counts for, when the spread of those seen corrects the covariance.
 _SPREAD_PRIOR = 20.0
 
@@ -45,14 +44,14 @@ class Anchor:
     lab: Lab
 
 
-def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor]) -> PaperFit:
+def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], hand: float = USUAL_HAND) -> PaperFit:
     """The paper that pencils are fitted on first, from their lighter marks.
 
     body: its reflectance (31,) below the surface. The anchors' pencils are fitted to their heaviest marks
     alone, on the guess of this paper. Whatever its heavy load and the pencils' scattering really are, those fits have
     taken it in: here they stay as they are. Raises OutOfRangeError for an unknown class or pressure.
     """
-    return _fit(guess_paper(body, tooth), anchors, _HOME_SD)
+    return _fit(replace(guess_paper(body, tooth), hand=hand), anchors, _HOME_SD)
 
 
 def fit_paper(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
@@ -71,25 +70,48 @@ def _fit(paper: PaperFit, anchors: Sequence[Anchor], prior_sd: _Array) -> PaperF
     pencils = [anchor.pencil for anchor in anchors]
     kinds = [anchor.kind for anchor in anchors]
     seen = np.stack([anchor.lab for anchor in anchors])
-    bare = reflectance_to_lab(add_surface(paper.body))
-    first = answer_of(paper.unknowns, paper, pencils, kinds)
-    whiten = np.linalg.inv(np.linalg.cholesky(own_doubt(first, pencils) + off_model(seen, bare, pencils)))
-
-    def problem(at: _Array) -> tuple[_Array, _Array]:
-        answer = answer_of(at[0], paper, pencils, kinds)
-        misses = (whiten @ (answer.lab - seen)[..., None])[..., 0]
-        slopes = whiten @ slopes_by_paper(answer, pencils, kinds)
-        return (
-            np.concatenate([misses.ravel(), (at[0] - paper.unknowns) / prior_sd])[None],
-            np.concatenate([slopes.reshape(-1, prior_sd.size), np.diag(1.0 / prior_sd)])[None],
-        )
-
-    solved = solve(problem, paper.unknowns[None], robust=3 * len(anchors), knee=_KNEE)
+    first = look(pencils, paper, kinds)
+    problem = _Problem(paper, pencils, kinds, seen - first.carried, prior_sd, _whitening(first))
+    solved = solve(problem, paper.unknowns[None].copy(), robust=3 * len(anchors), knee=_KNEE)
     misses = solved.residuals[0, : 3 * len(anchors)]
     looser = (float(misses @ misses) + _SPREAD_PRIOR) / (misses.size + _SPREAD_PRIOR)
-    covariance = np.linalg.inv(solved.curvature[0]) * looser
+    # What swatches tell is told the less surely, the more they differ from the model; what was known before is not.
+    known_before = np.diag(1.0 / prior_sd**2)
+    covariance = np.linalg.inv((solved.curvature[0] - known_before) / looser + known_before)
     # Rounded to what no eye and no band can tell, so that one swatch more leaves most evidence as it was.
     unknowns = np.round(solved.parameters[0] / _ROUNDED_TO) * _ROUNDED_TO
     return replace(
         paper, unknowns=unknowns, covariance=covariance, anchors=len(anchors), spread=looser
     )  # fmt: skip
+
+
+def _whitening(seen: Looked) -> _Array:
+    """What makes of misses (N, 3) ones that are alike and independent: the doubts but those of the paper undone."""
+    parts = seen.parts
+    return np.linalg.inv(np.linalg.cholesky(parts.pencil + parts.hand + parts.rest))
+
+
+@dataclass(frozen=True)
+class _Problem:
+    """Misses of the anchors, each in its own doubt, and of the prior, by the unknowns of one paper (1, 8)."""
+
+    paper: PaperFit
+    pencils: Sequence[PencilFit]
+    kinds: Sequence[Kind]
+    seen: Lab
+    prior_sd: _Array
+    whiten: _Array
+
+    def some(self, which: NDArray[np.int64]) -> _Problem:
+        """There is but one."""
+        return self
+
+    def __call__(self, at: _Array) -> tuple[_Array, _Array]:
+        """Residuals (1, M) and slopes (1, M, 8)."""
+        answer = answer_of(at[0], self.paper, self.pencils, self.kinds)
+        misses = (self.whiten @ (answer.lab - self.seen)[..., None])[..., 0]
+        slopes = self.whiten @ slopes_by_paper(answer, self.pencils, self.kinds)
+        return (
+            np.concatenate([misses.ravel(), (at[0] - self.paper.unknowns) / self.prior_sd])[None],
+            np.concatenate([slopes.reshape(-1, self.prior_sd.size), np.diag(1.0 / self.prior_sd)])[None],
+        )

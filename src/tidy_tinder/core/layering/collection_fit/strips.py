@@ -15,11 +15,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import ShapeError
-from tidy_tinder.core.layering.fitting.pencil_fit import UNKNOWNS, PencilFit
+from tidy_tinder.core.layering.fitting.evidence import READING_SD, UNKNOWNS
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, modelled_layers, off_model_of_stack
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, modelled_layers, off_model_of_stacks, slip_variance
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -47,7 +48,7 @@ class SeenStrip:
     paper: int
     layers: tuple[Layer[int], ...]
     lab: Lab
-    noise: float = 0.6
+    noise: float = READING_SD
     solvent: bool = False
 
 
@@ -107,7 +108,9 @@ class _Strip:
             replace(self.paper, unknowns=self.paper.unknowns + _STEP * row) for row in np.eye(self.paper.unknowns.size)
         ]
         by_paper = np.stack([(self._labs(pencils, [at], paper)[0] - lab) / _STEP for paper in moved], axis=1)
-        off = _SHARED * off_model_of_stack(lab, self._layers(pencils), self.paper, self.seen.solvent)
+        layers = self._layers(pencils)
+        off = _SHARED * off_model_of_stacks(lab[None], [layers], self.paper, self.seen.solvent)[0]
+        off = off + slip_variance(layers, self.paper, self.seen.solvent)
         return np.asarray(off + self.seen.noise**2 * np.eye(3) + by_paper @ self.paper.covariance @ by_paper.T)
 
     def _labs(self, pencils: Sequence[PencilFit], tried: Sequence[_Array], paper: PaperFit) -> Lab:

@@ -7,21 +7,23 @@ from the pencils that are known from the papers before it, and what is seen on i
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
 from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_home, fit_paper
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
-from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
+from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
+from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, learn_hand
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.layering.optics.tooth import LOADS
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity, Tooth
 
-Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity]], Sequence[PencilFit]]
+Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity], float], Sequence[PencilFit]]
 
 # What a mark on another paper than the first is off by because the model is (ΔE*ab): it counts less.
 _OTHER_PAPER_NOISE = 0.8
@@ -44,7 +46,7 @@ class SeenMark:
     paper: int
     kind: Kind
     lab: Lab
-    noise: float = 0.6
+    noise: float = READING_SD
     spectrum: Reflectance | None = None
 
 
@@ -60,7 +62,8 @@ class SeenColour:
 @dataclass(frozen=True)
 class Survey:
     """Everything that was fitted, by key. home: the paper that pencils were fitted on first; by_chart: the pencils
-    that are known from their chart value alone, through `charts`.
+    that are known from their chart value alone, through `charts`. hand: standard deviation of ln load from making to
+    making, as the marks on the first paper tell it.
     """
 
     home: int | None
@@ -68,6 +71,7 @@ class Survey:
     pencils: Mapping[int, PencilFit]
     by_chart: frozenset[int]
     charts: ChartReading | None
+    hand: float
 
 
 @dataclass
@@ -78,10 +82,11 @@ class _Known:
     fit: Fit
     evidence: dict[int, list[Evidence]] = field(default_factory=dict)
     pencils: dict[int, PencilFit] = field(default_factory=dict)
+    hand: float = USUAL_HAND
 
     def fit_again(self, keys: Sequence[int]) -> None:
         """Fit these pencils to all their evidence."""
-        fits = self.fit([self.evidence[k] for k in keys], [self.colours[k].opacity for k in keys])
+        fits = self.fit([self.evidence[k] for k in keys], [self.colours[k].opacity for k in keys], self.hand)
         self.pencils.update(zip(keys, fits, strict=True))
 
 
@@ -106,16 +111,28 @@ def survey(
     most_first = sorted(papers, key=lambda paper: -len({mark.pencil for mark in by_paper[paper.key]}))
     for nth, paper in enumerate(most_first):
         here = by_paper[paper.key]
-        fitted[paper.key] = (
-            _home(paper, here, known) if nth == 0 else _other(paper, here, known, fitted[most_first[0].key])
-        )
-        _add(here, fitted[paper.key], known, 0.0 if nth == 0 else _OTHER_PAPER_NOISE)
+        if nth == 0:
+            fitted[paper.key] = _settle_at_home(paper, here, known)
+        else:
+            fitted[paper.key] = _other(paper, here, known, fitted[most_first[0].key])
+            _add(here, fitted[paper.key], known, _OTHER_PAPER_NOISE)
     home = most_first[0].key if most_first and by_paper[most_first[0].key] else None
     charts, by_chart = None, frozenset[int]()
     if home is not None:
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
-    return Survey(home, fitted, learn_from_strips(strips, known.pencils, fitted), by_chart, charts)
+    fitted = learn_chance(_stacks(strips, known, fitted), fitted)
+    return Survey(home, fitted, learn_from_strips(strips, known.pencils, fitted), by_chart, charts, known.hand)
+
+
+def _stacks(strips: Sequence[SeenStrip], known: _Known, papers: Mapping[int, PaperFit]) -> list[SeenStack]:
+    """The strips that tell how layers lie over one another: dry ones of known pencils, of more than one layer."""
+    return [
+        SeenStack(tuple(one.of(known.pencils[one.pencil]) for one in strip.layers), strip.paper, strip.lab, strip.noise)
+        for strip in strips
+        if not strip.solvent and strip.paper in papers
+        if sum(one.layers for one in strip.layers) > 1 and all(one.pencil in known.pencils for one in strip.layers)
+    ]
 
 
 def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour]) -> int:
@@ -127,7 +144,18 @@ def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours:
     seen = {mark.pencil for mark in marks}
     by_chart = sum(colour.chart is not None and colour.key not in seen for colour in colours) if seen else 0
     several = sum(home.count(pencil) > 1 for pencil in set(home))
-    return several + sum(len(set(pencils)) for pencils in on.values()) + by_chart
+    # At home the hand is learned from fits with a usual one, and then they are made again.
+    return several + len(set(home)) + sum(len(set(pencils)) for pencils in on.values()) + by_chart
+
+
+def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
+    """The first paper, the pencils that are swatched on it, and the hand that made these swatches."""
+    fitted = _home(paper, marks, known)
+    _add(marks, fitted, known, 0.0)
+    slips = [pencil.slips for _, pencil in sorted(known.pencils.items()) if pencil.slips and pencil.marks > 1]
+    known.hand = learn_hand(slips)
+    known.fit_again(sorted(known.pencils))
+    return replace(fitted, hand=known.hand)
 
 
 def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
@@ -140,7 +168,9 @@ def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFi
     lighter = [m for m in marks if m.pencil in heaviest and m is not heaviest[m.pencil] and not m.kind.over_black]
     several = sorted({mark.pencil for mark in lighter})
     fits = known.fit(
-        [[_evidence(heaviest[key], guess, 0.0)] for key in several], [known.colours[key].opacity for key in several]
+        [[_evidence(heaviest[key], guess, 0.0)] for key in several],
+        [known.colours[key].opacity for key in several],
+        known.hand,
     )
     by_heaviest = dict(zip(several, fits, strict=True))
     return fit_home(paper.body, paper.tooth, [Anchor(by_heaviest[m.pencil], m.kind, m.lab) for m in lighter])
@@ -164,8 +194,11 @@ def _evidence(mark: SeenMark, paper: PaperFit, more_noise: float) -> Evidence:
 
 
 def _weight(mark: SeenMark | None) -> float:
-    """Wax offered by a mark, as far as its kind says."""
-    return 0.0 if mark is None else mark.kind.layers * LOADS[mark.kind.pressure]
+    """Wax offered by a mark, as far as its kind says; what is burnished is told least by its load."""
+    if mark is None:
+        return 0.0
+    burnished = mark.kind.pressure == Pressure.BURNISH
+    return LOADS[Pressure.LIGHT] / 2.0 if burnished else mark.kind.layers * LOADS[mark.kind.pressure]
 
 
 def _learn(marks: Sequence[SeenMark], known: _Known) -> ChartReading | None:

@@ -26,20 +26,35 @@ class Kind:
     over_black: bool = False
 
 
+# Standard deviation of a reading in ΔE*ab: the reader, and where on the mark it is put (ours).
+READING_SD = 0.35
+
+
 @dataclass(frozen=True)
 class Evidence:
     """One dry mark of one pencil: Lab (3,), D65, 2°, on a paper, and its kind.
 
-    noise: standard deviation of the value in ΔE*ab (a reader's .6 covers reading and an uneven hand; ours).
+    noise: standard deviation of the value in ΔE*ab, the hand not counted (a reader's is .35; ours).
     spectrum: total reflectance (31,) where it was measured, else None.
     """
 
     lab: Lab
     paper: PaperModel
     kind: Kind
-    noise: float = 0.6
+    noise: float = READING_SD
     spectrum: Reflectance | None = None
 
+
+# Places of a pencil's unknowns. The cosine coefficients of ln k come first, then ln of its scattering and softness,
+# then ln of how it answers to pressures otherwise than pencils do; to a heavy one its softness does.
+COSINES = 9
+LN_S, LN_H = COSINES, COSINES + 1
+LN_ANSWER = {Pressure.LIGHT: COSINES + 2, Pressure.MEDIUM: COSINES + 3, Pressure.BURNISH: COSINES + 4}
+UNKNOWNS = COSINES + 5
+
+_AT = (np.arange(BANDS.size) + 0.5) / BANDS.size
+# (9, 31): cosines over the bands.
+BASIS: _Array = np.cos(np.pi * np.arange(COSINES)[:, None] * _AT)
 
 # A printed black solid: density near 1.4, that is a reflectance of 4 % (ISO 12647-2 puts offset black between L* 16 on
 # coated and 31 on uncoated paper; from memory).
@@ -50,7 +65,8 @@ BLACK_BAR = strip_surface(np.full(BANDS.size, 0.04))
 class Packed:
     """The marks of N pencils, S places each, as arrays; places without a mark have weight 0.
 
-    lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over (N, S), body (N, S, 31).
+    lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over, logit_chance (N, S), body (N, S, 31), layers,
+    burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows.
     """
 
     lab: Lab
@@ -59,19 +75,40 @@ class Packed:
     ln_offered: _Array
     ln_grain: _Array
     ln_over: _Array
+    logit_chance: _Array
     body: Reflectance
+    layers: NDArray[np.int64]
+    burnished: NDArray[np.bool_]
+    answers: _Array
 
-    def marks(self, ln_k: _Array, ln_s: _Array, ln_load: _Array) -> Marks:
-        """These places as pencils ln_k (N, 31), ln_s (N,) would fill them, with ln_load (N, S) more wax."""
+    def marks(self, pencils: _Array, fine: _Array, slips: _Array) -> Marks:
+        """These places as pencils with unknowns (N, unknowns) and fine (N, 31) would fill them; slips (N, S): ln of
+        what the hand laid more.
+        """
         shape = self.weight.shape
+        ln_k = pencils[:, :COSINES] @ BASIS + fine
         return Marks(
             np.broadcast_to(ln_k[:, None, :], (*shape, BANDS.size)),
-            np.broadcast_to(ln_s[:, None], shape),
-            self.ln_offered + ln_load,
+            np.broadcast_to(pencils[:, LN_S, None], shape),
+            self.ln_offered + (self.answers @ pencils[..., None])[..., 0] + slips,
             self.ln_grain,
             self.ln_over,
+            self.logit_chance,
             self.body,
+            self.layers,
+            self.burnished,
         )
+
+    def some(self, which: NDArray[np.int64]) -> Packed:
+        """Some of the pencils."""
+        return Packed(**{name: of[which] for name, of in vars(self).items()})
+
+
+def load_follows(pressure: Pressure) -> _Array:
+    """Which of a pencil's unknowns (14,) the ln of its load at a pressure follows."""
+    follows = np.zeros(UNKNOWNS)
+    follows[[LN_H, *((LN_ANSWER[pressure],) if pressure in LN_ANSWER else ())]] = 1.0
+    return follows
 
 
 def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
@@ -80,11 +117,16 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
     shape = (len(evidence), places)
     lab, body = np.full((*shape, 3), 50.0), np.full((*shape, BANDS.size), 0.5)
     noise, weight = np.ones(shape), np.zeros(shape)
-    offered, grain, over = np.zeros(shape), np.zeros(shape), np.zeros(shape)
+    offered, grain, over, chance = np.zeros(shape), np.zeros(shape), np.zeros(shape), np.zeros(shape)
+    layers, burnished = np.ones(shape, dtype=np.int64), np.zeros(shape, dtype=bool)
+    answers = np.zeros((*shape, UNKNOWNS))
     for i, marks in enumerate(evidence):
         for j, one in enumerate(marks):
             lab[i, j], body[i, j] = one.lab, BLACK_BAR if one.kind.over_black else one.paper.body
             noise[i, j], weight[i, j] = one.noise, 1.0
-            offered[i, j] = np.log(one.kind.layers * one.paper.load(one.kind.pressure))
+            offered[i, j] = np.log(one.paper.load(one.kind.pressure))
             grain[i, j], over[i, j] = np.log(one.paper.grain), np.log(one.paper.exponent - 1.0)
-    return Packed(lab, noise, weight, offered, grain, over, body)
+            chance[i, j] = np.log(one.paper.by_chance / (1.0 - one.paper.by_chance))
+            layers[i, j], burnished[i, j] = one.kind.layers, one.kind.pressure == Pressure.BURNISH
+            answers[i, j] = load_follows(one.kind.pressure)
+    return Packed(lab, noise, weight, offered, grain, over, chance, body, layers, burnished, answers)

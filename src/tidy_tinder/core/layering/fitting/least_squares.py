@@ -1,6 +1,7 @@
 """Many small robust least-squares problems at once: Levenberg–Marquardt with a soft-L1 loss, batched.
 
-A problem is a function from parameters (N, P) to residuals (N, M) and their slopes (N, M, P). The first part of the
+A problem answers parameters (N, P) with residuals (N, M) and their slopes (N, M, P); those that have settled are
+left alone. The first part of the
 residuals is measured and robust; the rest are priors and are not. Sources: Levenberg (1944), Marquardt (1963); the
 loss 2(√(1 + r²) − 1) as in Charbonnier et al. (1997), by iteratively reweighted squares. scipy solves one such
 problem at a time and is the reference of the tests; docs/decisions/0011 has the measured times.
@@ -8,20 +9,31 @@ problem at a time and is the reference of the tests; docs/decisions/0011 has the
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
 
 _Array = NDArray[np.float64]
 
-Problem = Callable[[_Array], tuple[_Array, _Array]]
+
+class Problem(Protocol):
+    """N problems at once."""
+
+    def __call__(self, at: _Array) -> tuple[_Array, _Array]:
+        """Residuals (N, M) and slopes (N, M, P) at parameters (N, P)."""
+
+    def some(self, which: NDArray[np.int64]) -> Problem:
+        """Some of the problems."""
+
 
 _MOST_STEPS = 40
 _FIRST_DAMPING, _EASED, _RAISED = 1e-2, 0.2, 8.0
 # A step that changes no parameter by more than this ends the search for its problem.
 _SETTLED = 1e-4
+# Damped so much, a step moves nothing more.
+_STUCK = 1e6
 
 
 @dataclass(frozen=True)
@@ -44,19 +56,24 @@ def solve(problem: Problem, start: _Array, robust: int, knee: float = 1.0) -> So
     residuals, slopes = problem(at)
     loss = _loss(residuals, robust, knee)
     damping = np.full(at.shape[0], _FIRST_DAMPING)
+    going = np.arange(at.shape[0])
+    here = problem
     for _ in range(_MOST_STEPS):
-        curvature, gradient = _normal(residuals, slopes, robust, knee)
-        step = _step(curvature, gradient, damping)
-        tried, tried_slopes = problem(at + step)
+        curvature, gradient = _normal(residuals[going], slopes[going], robust, knee)
+        step = _step(curvature, gradient, damping[going])
+        tried, tried_slopes = here(at[going] + step)
         tried_loss = _loss(tried, robust, knee)
-        better = tried_loss <= loss
-        at = np.where(better[:, None], at + step, at)
-        residuals = np.where(better[:, None], tried, residuals)
-        slopes = np.where(better[:, None, None], tried_slopes, slopes)
-        loss = np.where(better, tried_loss, loss)
-        damping = np.clip(np.where(better, damping * _EASED, damping * _RAISED), 1e-9, 1e9)
-        if float(np.abs(step[better]).max(initial=0.0)) < _SETTLED and bool(np.all(better | (damping > 1e6))):
-            break
+        better = tried_loss <= loss[going]
+        taken = going[better]
+        at[taken] += step[better]
+        residuals[taken], slopes[taken], loss[taken] = tried[better], tried_slopes[better], tried_loss[better]
+        damping[going] = np.clip(damping[going] * np.where(better, _EASED, _RAISED), 1e-9, 1e9)
+        settled = np.where(better, np.abs(step).max(axis=1) < _SETTLED, damping[going] > _STUCK)
+        if settled.any():
+            going = going[~settled]
+            if not going.size:
+                break
+            here = problem.some(going)
     return Solved(at, _normal(residuals, slopes, robust, knee)[0], residuals)
 
 

@@ -1,53 +1,60 @@
 """Fitting pencils to their swatches: what each is made of as far as its marks can tell, and how sure that is.
 
-A pencil is nine cosine coefficients of ln k over the bands, ln s and ln h; each of its marks has its own load, which
-an uneven hand makes. Maximum a posteriori with a robust loss on Lab, and Laplace's covariance round it. Priors and
-loss are ours (docs/model.md).
+A pencil is nine cosine coefficients of ln k over the bands, ln s, ln of its softness and of how it answers to
+pressure; in the load of each of its marks the hand slips. Maximum a posteriori with a robust loss on Lab, and Laplace's
+covariance round it. Priors and loss are ours (docs/model.md).
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import ShapeError
-from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind, Packed, pack
-from tidy_tinder.core.layering.fitting.least_squares import Problem, solve
+from tidy_tinder.core.layering.fitting.evidence import (
+    BASIS,
+    COSINES,
+    LN_ANSWER,
+    LN_H,
+    LN_S,
+    UNKNOWNS,
+    Evidence,
+    Packed,
+    pack,
+)
+from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, Slips
+from tidy_tinder.core.layering.fitting.least_squares import solve
+from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
-from tidy_tinder.core.layering.optics.tooth import PencilModel, pencil_from_swatch, scattering_of
-from tidy_tinder.core.quantities import BANDS
+from tidy_tinder.core.layering.optics.tooth import FALLING, PencilModel, pencil_from_swatch, scattering_of
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import PrintedOpacity
+from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
 
 _Array = NDArray[np.float64]
-
-COSINES = 9
-# Places of ln s and ln h among a pencil's unknowns; the cosine coefficients of ln k come first.
-LN_S, LN_H = COSINES, COSINES + 1
-UNKNOWNS = COSINES + 2
 
 _PRIOR_K = np.array([-0.3, *[0.0] * (COSINES - 1)])
 _PRIOR_K_SD = np.array([1.3, 0.9, 0.7, 0.45, 0.30, 0.20, 0.14, 0.10, 0.07])
 _PRIOR_S_SD, _UNKNOWN_S_SD = 0.5, 0.9
 _PRIOR_H_SD = 0.2
-_HAND_SD = 0.15
+# Of the usual misfit of a mark this share is taken as noise: the rest a pencil's own unknowns take in. Ours: of .4, .7
+# and 1 the best on worlds of two physics (docs/model.md).
+_MISFIT_SHARE = 0.7
+# How differently pencils answer to pressure: standard deviations of ln load beside a heavy one.
+_PRIOR_ANSWER_SD = {Pressure.LIGHT: 0.06, Pressure.MEDIUM: 0.05, Pressure.BURNISH: 0.30}
 
-_AT = (np.arange(BANDS.size) + 0.5) / BANDS.size
-# (9, 31): cosines over the bands.
-BASIS: _Array = np.cos(np.pi * np.arange(COSINES)[:, None] * _AT)
 
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class PencilFit:
-    """A fitted pencil: unknowns (11,) and covariance (11, 11); fine (31,), what of ln k the cosines cannot hold.
+    """A fitted pencil: unknowns (14,) and covariance (14, 14); fine (31,), what of ln k the cosines cannot hold.
 
-    marks: how many it rests on; grounds: darkest and lightest L* of what they lie on. left: what each mark was off
-    by, (kind, Lab as seen less Lab as fitted (3,), L* of its ground), the load of its making not counted.
+    marks: how many it rests on; grounds: darkest and lightest L* of what they lie on. left: what is left over of each
+    mark beside the slip of the hand in its making; slips: what is known of these. Two fits that are alike are one.
     """
 
     unknowns: _Array
@@ -56,21 +63,37 @@ class PencilFit:
     prior_s_sd: float
     marks: int
     grounds: tuple[float, float]
-    left: tuple[tuple[Kind, _Array, float], ...] = ()
+    left: tuple[LeftOver, ...] = ()
+    slips: Slips | None = None
 
     @property
     def model(self) -> PencilModel:
         """The pencil at its most likely."""
         ln_k = self.unknowns[:COSINES] @ BASIS + self.fine
-        scattering = np.full(BANDS.size, np.exp(self.unknowns[LN_S]))
-        return PencilModel(np.exp(ln_k), scattering, float(np.exp(self.unknowns[LN_H])))
+        factors = tuple((pressure, float(np.exp(self.unknowns[at]))) for pressure, at in LN_ANSWER.items())
+        return PencilModel(
+            np.exp(ln_k), np.exp(self.unknowns[LN_S]) * FALLING, float(np.exp(self.unknowns[LN_H])), factors
+        )
+
+    @cached_property
+    def identity(self) -> bytes:
+        """The same for two fits that are alike."""
+        return b"".join(np.ascontiguousarray(of).tobytes() for of in (self.unknowns, self.covariance, self.fine))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, PencilFit) and self.identity == other.identity
+
+    def __hash__(self) -> int:
+        return hash(self.identity)
 
 
-def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> tuple[PencilFit, ...]:
+def fit_pencils(
+    evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float = USUAL_HAND
+) -> tuple[PencilFit, ...]:
     """Fit pencils, each to its own marks (at least one) and the class of cover that its chart prints ("" for none).
 
-    Raises ShapeError where a pencil has no mark or the two lists differ in length, OutOfRangeError for an unknown
-    pressure.
+    hand: standard deviation of ln load from making to making. Raises ShapeError where a pencil has no mark or the two
+    lists differ in length, OutOfRangeError for an unknown pressure and a noise that is none.
     """
     if len(evidence) != len(opacities) or any(not marks for marks in evidence):
         raise ShapeError("Every pencil to be fitted needs at least one mark, and one class of cover (or “”).")
@@ -78,12 +101,13 @@ def fit_pencils(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[Prin
         return ()
     prior_s = np.log([scattering_of(o) for o in opacities])
     prior_s_sd = np.array([_PRIOR_S_SD if o else _UNKNOWN_S_SD for o in opacities])
-    return _fitted(evidence, opacities, prior_s, prior_s_sd)
+    return _fitted(evidence, opacities, prior_s, prior_s_sd, hand)
 
 
 def _fitted(
-    evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], prior_s: _Array, prior_s_sd: _Array
-) -> tuple[PencilFit, ...]:
+    evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], prior_s: _Array, prior_s_sd: _Array,
+    hand: float,
+) -> tuple[PencilFit, ...]:  # fmt: skip
     """The fits, solved together from a rough start."""
     packed = pack(evidence)
     rough = np.stack([_rough_ln_k(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)])
@@ -92,23 +116,22 @@ def _fitted(
     places = packed.weight.shape[1]
     start = np.zeros((len(evidence), UNKNOWNS + places))
     start[:, :COSINES], start[:, LN_S] = coefficients, prior_s
-    problem = _problem(packed, fine, prior_s, prior_s_sd)
-    solved = solve(problem, start, robust=3 * places)
-    covariance = np.linalg.inv(solved.curvature)[:, :UNKNOWNS, :UNKNOWNS]
+    solved = solve(_Problem(packed, fine, prior_s, prior_s_sd, hand), start, robust=3 * places)
+    covariance = np.asarray(np.linalg.inv(solved.curvature), dtype=np.float64)
     grounds = _grounds(packed)
     left = _left(packed, evidence, solved.parameters, fine)
     return tuple(
         PencilFit(
-            solved.parameters[i, :UNKNOWNS],
-            covariance[i],
-            fine[i],
-            float(prior_s_sd[i]),
-            len(evidence[i]),
-            grounds[i],
-            left[i],
+            solved.parameters[i, :UNKNOWNS], covariance[i, :UNKNOWNS, :UNKNOWNS], fine[i], float(prior_s_sd[i]),
+            len(marks), grounds[i], left[i], _slips(solved.parameters[i], covariance[i], len(marks), hand),
         )
-        for i in range(len(evidence))
-    )
+        for i, marks in enumerate(evidence)
+    )  # fmt: skip
+
+
+def _slips(parameters: _Array, covariance: _Array, marks: int, hand: float) -> Slips:
+    own = slice(UNKNOWNS, UNKNOWNS + marks)
+    return Slips(parameters[own], covariance[own, own], hand)
 
 
 def _grounds(packed: Packed) -> list[tuple[float, float]]:
@@ -122,14 +145,17 @@ def _grounds(packed: Packed) -> list[tuple[float, float]]:
 
 def _left(
     packed: Packed, evidence: Sequence[Sequence[Evidence]], parameters: _Array, fine: _Array
-) -> list[tuple[tuple[Kind, _Array, float], ...]]:
-    """What the fitted pencils leave over of each mark."""
-    no_load = np.broadcast_to(parameters[:, LN_H, None], packed.weight.shape)
-    fitted = lab_of(packed.marks(parameters[:, :COSINES] @ BASIS + fine, parameters[:, LN_S], no_load))
-    off = packed.lab - fitted
-    L = reflectance_to_lab(add_surface(packed.body))[..., 0]
+) -> list[tuple[LeftOver, ...]]:
+    """What the fitted pencils leave over of each mark, its slip taken into account."""
+    fitted = lab_of(packed.marks(parameters[:, :UNKNOWNS], fine, parameters[:, UNKNOWNS:]))
+    off, grounds = packed.lab - fitted, reflectance_to_lab(add_surface(packed.body))
+    misfit = misfit_sd(packed.lab, grounds)
     return [
-        tuple((one.kind, off[i, j], float(L[i, j])) for j, one in enumerate(marks)) for i, marks in enumerate(evidence)
+        tuple(
+            LeftOver(one.kind, off[i, j], float(grounds[i, j, 0]), one.noise, float(misfit[i, j]))
+            for j, one in enumerate(marks)
+        )
+        for i, marks in enumerate(evidence)
     ]
 
 
@@ -148,31 +174,43 @@ def _rough_ln_k(marks: Sequence[Evidence], opacity: PrintedOpacity) -> _Array:
     return np.clip(np.log(pencil.absorption), -7.0, 4.0)
 
 
-def _problem(packed: Packed, fine: _Array, prior_s: _Array, prior_s_sd: _Array) -> Problem:
-    """Residuals of the marks (in their own noise) and of the priors, with slopes."""
-    count, places = packed.weight.shape
-    size = UNKNOWNS + places
-    mean = np.zeros((count, size))
-    mean[:, :COSINES], mean[:, LN_S] = _PRIOR_K, prior_s
-    sd = np.full((count, size), _HAND_SD)
-    sd[:, :COSINES], sd[:, LN_S], sd[:, LN_H] = _PRIOR_K_SD, prior_s_sd, _PRIOR_H_SD
-    scale = (packed.weight / packed.noise)[..., None]
-    own = np.arange(places)
+class _Problem:
+    """Residuals of the marks (in their noise and the model's usual misfit) and of the priors, with slopes."""
 
-    def problem(at: _Array) -> tuple[_Array, _Array]:
-        ln_load = at[:, LN_H, None] + at[:, UNKNOWNS:]
-        answer = response(packed.marks(at[:, :COSINES] @ BASIS + fine, at[:, LN_S], ln_load))
+    def __init__(self, packed: Packed, fine: _Array, prior_s: _Array, prior_s_sd: _Array, hand: float) -> None:
+        count, places = packed.weight.shape
+        self._packed, self._fine = packed, fine
+        self._mean = np.zeros((count, UNKNOWNS + places))
+        self._mean[:, :COSINES], self._mean[:, LN_S] = _PRIOR_K, prior_s
+        self._sd = np.full((count, UNKNOWNS + places), hand)
+        self._sd[:, :COSINES], self._sd[:, LN_S], self._sd[:, LN_H] = _PRIOR_K_SD, prior_s_sd, _PRIOR_H_SD
+        for pressure, at in LN_ANSWER.items():
+            self._sd[:, at] = _PRIOR_ANSWER_SD[pressure]
+        misfit = misfit_sd(packed.lab, reflectance_to_lab(add_surface(packed.body)))
+        self._scale = (packed.weight / np.hypot(packed.noise, _MISFIT_SHARE * misfit))[..., None]
+
+    def some(self, which: NDArray[np.int64]) -> _Problem:
+        """That of some of the pencils."""
+        part = object.__new__(_Problem)
+        part._packed, part._fine = self._packed.some(which), self._fine[which]
+        part._mean, part._sd, part._scale = self._mean[which], self._sd[which], self._scale[which]
+        return part
+
+    def __call__(self, at: _Array) -> tuple[_Array, _Array]:
+        """Residuals (N, M) and slopes (N, M, P) at parameters (N, P)."""
+        (count, size), places = at.shape, self._packed.weight.shape[1]
+        answer = response(self._packed.marks(at[:, :UNKNOWNS], self._fine, at[:, UNKNOWNS:]))
         slopes = np.zeros((count, places, 3, size))
         slopes[..., :COSINES] = answer.by_ln_k @ BASIS.T
-        slopes[..., LN_S], slopes[..., LN_H] = answer.by_ln_s, answer.by_ln_offered
+        slopes[..., LN_S] = answer.by_ln_s
+        slopes[..., LN_H:UNKNOWNS] = answer.by_ln_offered[..., None] * self._packed.answers[:, :, None, LN_H:]
+        own = np.arange(places)
         slopes[:, own, :, UNKNOWNS + own] = answer.by_ln_offered.swapaxes(0, 1)
-        seen = ((answer.lab - packed.lab) * scale).reshape(count, -1)
-        seen_slopes = (slopes * scale[..., None]).reshape(count, -1, size)
+        seen = ((answer.lab - self._packed.lab) * self._scale).reshape(count, -1)
+        seen_slopes = (slopes * self._scale[..., None]).reshape(count, -1, size)
         prior_slopes = np.zeros((count, size, size))
-        prior_slopes[:, np.arange(size), np.arange(size)] = 1.0 / sd
+        prior_slopes[:, np.arange(size), np.arange(size)] = 1.0 / self._sd
         return (
-            np.concatenate([seen, (at - mean) / sd], axis=1),
+            np.concatenate([seen, (at - self._mean) / self._sd], axis=1),
             np.concatenate([seen_slopes, prior_slopes], axis=1),
         )
-
-    return problem

@@ -7,47 +7,68 @@ Formulas and defaults are ours (docs/model.md).
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from tidy_tinder.core.layering.optics.film import film
-from tidy_tinder.core.layering.optics.tooth import CAPACITY, PaperModel, mix
+from tidy_tinder.core.layering.optics.tooth import BURNISHED_GRAIN, CAPACITY, PaperModel, mix
 from tidy_tinder.core.quantities import BANDS, Reflectance
 
 _Array = NDArray[np.float64]
 
 BINS = 24
 # A full tooth is displaced: this share of the wax that finds no room comes in all the same.
-_DISPLACED = 0.15
-# How much of the grain is gone when the tooth is full, and what burnishing leaves of it.
+_DISPLACED = 0.1
+# How much of the grain is gone when the tooth is full.
 _FILLED = 0.7
-_BURNISHED = 0.6
-# Share of a layer that is spread evenly over the heights; the rest goes to the highest first.
-_EVEN = 0.3
 # How much of the whole is one smeared film.
-_SMEARED = 0.2
+_SMEARED = 0.3
 # Solvent leaves this share of the gaps, and evens the rest.
 _GAPS_LEFT = 0.04
 
 
+@dataclass(frozen=True)
+class Grounds:
+    """What pieces lie on: body (N, 31), grain (N,), Yule–Nielsen exponent (N,), the share (N,) of a layer that misses
+    by chance instead of where the layers before did; N is 1 where all are of one paper.
+    """
+
+    body: Reflectance
+    grain: _Array
+    exponent: _Array
+    by_chance: _Array
+
+    @classmethod
+    def of(cls, paper: PaperModel) -> Grounds:
+        """One paper for all pieces."""
+        return cls(paper.body[None], np.array([paper.grain]), np.array([paper.exponent]), np.array([paper.by_chance]))
+
+
 class Heights:
-    """N pieces of one paper while layers are put down; each holds what is seen at each height and what lies there.
+    """N pieces of paper while layers are put down; each holds what is seen at each height and what lies there.
 
     places: which height a column is (N, B); count: for how many heights it stands. Between the thresholds of the
     layers all heights are alike, so that few columns can stand for all 24.
     """
 
-    def __init__(self, paper: PaperModel, pieces: int) -> None:
-        self.paper = paper
-        self.load = np.zeros(pieces)
-        self.places = np.broadcast_to(np.arange(float(BINS)), (pieces, BINS))
-        self.count = np.ones((pieces, BINS))
-        self._root = np.broadcast_to(paper.body ** (1.0 / paper.exponent), (pieces, BINS, BANDS.size))
-        self._alone = np.broadcast_to(paper.body, (pieces, BINS, BANDS.size))
-        self._absorbed = np.zeros((pieces, BINS, BANDS.size))
-        self._scattered = np.zeros((pieces, BINS, BANDS.size))
+    def __init__(self, on: Grounds, places: _Array, count: _Array) -> None:
+        """Bare pieces: of each (N, B) of its heights is there, each standing for `count` (N, B)."""
+        self._on = on
+        self.load = np.zeros(len(places))
+        self.places, self.count = places, count
+        shape = (*places.shape, BANDS.size)
+        self._root = np.broadcast_to(on.body[:, None] ** (1.0 / on.exponent[:, None, None]), shape)
+        self._alone = np.broadcast_to(on.body[:, None], shape)
+        self._absorbed, self._scattered = np.zeros(shape), np.zeros(shape)
+
+    @classmethod
+    def bare(cls, paper: PaperModel, pieces: int) -> Heights:
+        """Pieces of one paper with all their heights."""
+        places = np.broadcast_to(np.arange(float(BINS)), (pieces, BINS))
+        return cls(Grounds.of(paper), places, np.ones((pieces, BINS)))
 
     def columns(self, piece: int, places: _Array, count: _Array) -> Heights:
         """As many copies of one piece as `places` (M, B) has rows, of these heights only."""
@@ -79,7 +100,7 @@ class Heights:
     def _of(self, *parts: _Array) -> Heights:
         """The same paper with other pieces, given by all their parts."""
         made = Heights.__new__(Heights)
-        made.paper = self.paper
+        made._on = self._on
         made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts
         return made
 
@@ -89,12 +110,7 @@ class Heights:
         """What of the wax offered (N,) finds a hold, and the share of the paper that it covers; on each piece, or on
         those of `rows`.
         """
-        load = self.load if rows is None else self.load[rows]
-        full = load / CAPACITY
-        taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
-        taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
-        grain = self.paper.grain * (1.0 - _FILLED * full) * np.where(burnished, _BURNISHED, 1.0)
-        return taken, -np.expm1(-taken / grain)
+        return taken_and_covered(self.load if rows is None else self.load[rows], wish, burnished, self._on.grain)
 
     def lay(self, absorption: _Array, scattering: _Array, wish: _Array, burnished: ArrayLike) -> None:
         """Put one deposit down on each piece: absorption and scattering (N, 31) per load, the wax offered (N,)."""
@@ -102,9 +118,10 @@ class Heights:
         self.load = np.minimum(self.load + taken, CAPACITY)
         thickness = (taken / np.maximum(coverage, 1e-9))[:, None, None]
         c = coverage[:, None]
-        w = (_EVEN * c + (1.0 - _EVEN) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
+        even = self._on.by_chance[:, None]
+        w = (even * c + (1.0 - even) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
         k, s = absorption[:, None, :] * thickness, scattering[:, None, :] * thickness
-        n = self.paper.exponent
+        n = self._exponent
         self._root = self._root + w * (film(k, s, self._root**n) ** (1.0 / n) - self._root)
         k, s = w * k, w * s
         self._alone = film(k, s, self._alone)
@@ -113,24 +130,58 @@ class Heights:
 
     def look(self) -> Reflectance:
         """Body reflectance (N, 31) of the whole."""
-        n = self.paper.exponent
-        smeared = film(self._absorbed, self._scattered, self.paper.body) / self._alone
+        n = self._exponent
+        smeared = film(self._absorbed, self._scattered, self._on.body[:, None]) / self._alone
         each = self._root * smeared ** (_SMEARED / n)
-        return np.asarray(((each * self.count[..., None]).sum(axis=1) / BINS) ** n)
+        return np.asarray(((each * self.count[..., None]).sum(axis=1) / BINS) ** n[:, 0])
 
     def dissolve(self) -> Reflectance:
         """Body reflectance (N, 31) after solvent: one even film of all the wax, a few gaps left."""
-        coverage = (1.0 - _GAPS_LEFT * np.exp(-self.load / self.paper.grain))[:, None]
+        coverage = (1.0 - _GAPS_LEFT * np.exp(-self.load / self._on.grain))[:, None]
         k, s = ((of * self.count[..., None]).sum(axis=1) / BINS / coverage for of in (self._absorbed, self._scattered))
-        return mix(coverage, film(k, s, self.paper.body), self.paper.body, self.paper.exponent)
+        return mix(coverage, film(k, s, self._on.body), self._on.body, self._exponent[:, 0])
+
+    @property
+    def _exponent(self) -> _Array:
+        return self._on.exponent[:, None, None]
+
+
+def taken_and_covered(load: _Array, wish: _Array, burnished: ArrayLike, grain: _Array) -> tuple[_Array, _Array]:
+    """What of the wax offered (N,) finds a hold where a load (N,) lies on a grain, and the share that it covers."""
+    full = load / CAPACITY
+    taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
+    taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
+    left = grain * (1.0 - _FILLED * full) * np.where(burnished, BURNISHED_GRAIN, 1.0)
+    return taken, -np.expm1(-taken / left)
+
+
+def lay_all(
+    on: Grounds, absorption: _Array, scattering: _Array, wishes: _Array, burnished: NDArray[np.bool_]
+) -> Iterator[Heights]:
+    """Lay D deposits on each of N bare pieces, the lowest first, and show them after each: absorption and scattering
+    (N, D, 31) per load, the wax offered (N, D), which of them burnish (N, D).
+
+    Only heights that differ are worked out, which loses nothing: 2 D + 1 of the 24 where D is small.
+    """
+    load, covered = np.zeros(len(wishes)), np.zeros(wishes.shape)
+    for d in range(wishes.shape[1]):
+        taken, covered[:, d] = taken_and_covered(load, wishes[:, d], burnished[:, d], on.grain)
+        load = np.minimum(load + taken, CAPACITY)
+    heights = Heights(on, *kinds_of_height(covered))
+    for d in range(wishes.shape[1]):
+        heights.lay(absorption[:, d], scattering[:, d], wishes[:, d], burnished[:, d])
+        yield heights
 
 
 def kinds_of_height(coverage: _Array) -> tuple[_Array, _Array]:
     """Which heights (Q, 2D + 1) stand for all where D layers cover these shares (Q, D), and for how many each stands.
 
     A layer covers the heights before its threshold, one of them in part, and none after it, so that between two
-    thresholds all heights are alike, whatever the order of the layers.
+    thresholds all heights are alike, whatever the order of the layers. Where that would not be fewer, all are named.
     """
+    if 2 * coverage.shape[-1] + 1 >= BINS:
+        every = (len(coverage), BINS)
+        return np.broadcast_to(np.arange(float(BINS)), every), np.ones(every)
     ends = np.sort(np.floor(BINS * coverage), axis=-1)
     before = np.concatenate([np.full((len(ends), 1), -1.0), ends[:, :-1]], axis=-1)
     between = np.maximum(ends - before - 1.0, 0.0)

@@ -6,13 +6,15 @@ they are summed to XYZ, so one step in ln k at all bands together gives the slop
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from tidy_tinder.core.layering.optics.film import SURFACE, add_surface, film
-from tidy_tinder.core.layering.optics.tooth import spread
+from tidy_tinder.core.layering.optics.heights import Grounds, lay_all
+from tidy_tinder.core.layering.optics.tooth import FALLING, spread
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_xyz, weights, xyz_to_lab
 
@@ -27,8 +29,10 @@ _EPSILON, _KAPPA = (6.0 / 29.0) ** 3, 24389.0 / 27.0
 class Marks:
     """Marks to be looked at together, each given by logarithms.
 
-    ln_k (…, 31), ln_s, ln_offered, ln_grain, ln_over (…): absorption and scattering per load, wax offered in all
-    passes, grain of the paper, n − 1 of its Yule–Nielsen exponent n. body (…, 31): the bare ground.
+    ln_k (…, 31), ln_s, ln_offered, ln_grain, ln_over, logit_chance (…): absorption per load, scattering per load at
+    550 nm, wax offered in each pass, grain of the paper, n − 1 of its Yule–Nielsen exponent n, the share of a layer
+    that misses by chance. body (…, 31): the bare ground. layers, burnished (…): how many passes there are, and whether
+    they burnish.
     """
 
     ln_k: _Array
@@ -36,12 +40,21 @@ class Marks:
     ln_offered: _Array
     ln_grain: _Array
     ln_over: _Array
+    logit_chance: _Array
     body: Reflectance
+    layers: NDArray[np.int64]
+    burnished: NDArray[np.bool_]
+
+    def some(self, which: NDArray[np.bool_]) -> Marks:
+        """Some of them (N,), of whatever shape they are."""
+        return Marks(**{name: of[which] for name, of in vars(self).items()})
 
 
 @dataclass(frozen=True)
 class Response:
-    """Lab (…, 3) of marks and its slopes: by ln k (…, 3, 31); by ln s, ln offered, ln grain, ln(n − 1) (…, 3)."""
+    """Lab (…, 3) of marks and its slopes: by ln k (…, 3, 31); by ln s, ln offered, ln grain, ln(n − 1), logit chance
+    (…, 3).
+    """
 
     lab: Lab
     by_ln_k: _Array
@@ -49,17 +62,37 @@ class Response:
     by_ln_offered: _Array
     by_ln_grain: _Array
     by_ln_over: _Array
+    by_logit_chance: _Array
 
 
 def body_of(marks: Marks) -> Reflectance:
     """Body reflectance (…, 31) of marks."""
-    _, coverage, thickness = spread(np.exp(marks.ln_offered), np.exp(marks.ln_grain))
+    _, coverage, thickness = spread(np.exp(marks.ln_offered), np.exp(marks.ln_grain), marks.burnished)
     k = np.exp(marks.ln_k) * thickness[..., None]
-    s = (np.exp(marks.ln_s) * thickness)[..., None]
+    s = (np.exp(marks.ln_s) * thickness)[..., None] * FALLING
     n = 1.0 + np.exp(marks.ln_over)[..., None]
     c = coverage[..., None]
     root = c * film(k, s, marks.body) ** (1.0 / n) + (1.0 - c) * marks.body ** (1.0 / n)
-    return np.asarray(root**n)
+    body = np.asarray(root**n)
+    for layers in set(marks.layers[marks.layers > 1].tolist()):
+        several = marks.layers == layers
+        body[several] = _in_layers(marks.some(several), layers)
+    return body
+
+
+def from_logit(of: ArrayLike) -> _Array:
+    """The share whose logit this is."""
+    return np.asarray(1.0 / (1.0 + np.exp(-np.asarray(of))))
+
+
+def _in_layers(marks: Marks, layers: int) -> Reflectance:
+    """Body reflectance (N, 31) of marks of several passes, each a deposit of its own."""
+    on = Grounds(marks.body, np.exp(marks.ln_grain), 1.0 + np.exp(marks.ln_over), from_logit(marks.logit_chance))
+    k, s = np.exp(marks.ln_k), np.exp(marks.ln_s)[:, None] * FALLING
+    wishes, burnished = (np.repeat(of[:, None], layers, axis=1) for of in (np.exp(marks.ln_offered), marks.burnished))
+    k, s = (np.repeat(of[:, None], layers, axis=1) for of in (k, s))
+    *_, heights = lay_all(on, k, s, wishes, burnished)
+    return heights.look()
 
 
 def lab_of(marks: Marks) -> Lab:
@@ -88,7 +121,15 @@ def response(marks: Marks) -> Response:
         summed(slope(_stepped(marks, ln_offered=marks.ln_offered + _STEP))),
         summed(slope(_stepped(marks, ln_grain=marks.ln_grain + _STEP))),
         summed(slope(_stepped(marks, ln_over=marks.ln_over + _STEP))),
+        _by_chance(marks, slope, summed),
     )
+
+
+def _by_chance(marks: Marks, slope: Callable[[Marks], _Array], summed: Callable[[_Array], _Array]) -> _Array:
+    """The slopes (…, 3) by logit chance, which a mark of one layer does not know."""
+    if not (marks.layers > 1).any():
+        return np.zeros((*marks.layers.shape, 3))
+    return summed(slope(_stepped(marks, logit_chance=marks.logit_chance + _STEP)))
 
 
 def lab_slopes(xyz: _Array) -> _Array:

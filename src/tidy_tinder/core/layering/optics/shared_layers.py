@@ -14,7 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.layering.optics.heights import BINS, Heights, kinds_of_height
-from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark
+from tidy_tinder.core.layering.optics.stack import deposits_of
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import BANDS, Reflectance
 from tidy_tinder.core.vocabulary import Pressure
@@ -61,8 +62,8 @@ def _after_each(slots: Slots) -> Iterator[list[Layer[PencilModel]]]:
         yield so_far
 
 
-_Deposit: TypeAlias = tuple[int, Pressure, int]
-"""The number of a pencil, how hard it is pressed, and in how many layers."""
+_Deposit: TypeAlias = tuple[int, Pressure]
+"""The number of a pencil, and how hard it is pressed."""
 
 
 class _Laid:
@@ -70,22 +71,16 @@ class _Laid:
 
     def __init__(self) -> None:
         self.pencils: list[PencilModel] = []
-        self.deposits: list[_Deposit] = [(-1, Pressure.LIGHT, 0)]
+        self.deposits: list[_Deposit] = [(-1, Pressure.LIGHT)]
         self.below, self.depth = [0], [0]
         self._number: dict[int, int] = {}
         self._over: dict[tuple[int, _Deposit], int] = {}
 
     def end_of(self, layers: Sequence[Layer[PencilModel]]) -> int:
-        """The uppermost deposit of a stack: consecutive layers of one pencil at one pressure are one deposit."""
-        at, below = 0, 0
-        last: _Deposit = self.deposits[0]
-        for one in layers:
-            pencil = self._number_of(one.pencil)
-            if at and (last[0], last[1]) == (pencil, one.pressure):
-                last = (pencil, one.pressure, last[2] + one.layers)
-            else:
-                last, below = (pencil, one.pressure, one.layers), at
-            at = self._put_over(below, last)
+        """The uppermost deposit of a stack; each layer is a deposit of its own."""
+        at = 0
+        for pencil, pressure in deposits_of(layers):
+            at = self._put_over(at, (self._number_of(pencil), pressure))
         return at
 
     def _number_of(self, pencil: PencilModel) -> int:
@@ -122,7 +117,7 @@ class _Looks:
     def _lay_all(self, below: NDArray[np.int64], depth: NDArray[np.int64]) -> None:
         """Lay all deposits, those of one depth together. What nothing lies over is laid on few heights: see `_lay`."""
         borne = np.isin(np.arange(len(below)), below)
-        ground, place = Heights(self._paper, 1), {0: 0}
+        ground, place = Heights.bare(self._paper, 1), {0: 0}
         covered = np.zeros((1, 0))
         for deep in range(1, int(depth.max()) + 1):
             level = np.flatnonzero(depth == deep)
@@ -153,14 +148,9 @@ class _Looks:
         lies over them, so that all their heights are wanted; else a few stand for all, without any loss.
         """
         deposits = [self._laid.deposits[i] for i in nodes]
-        pencils = [pencil for pencil, _, _ in deposits]
-        wish = np.array(
-            [
-                layers * self._paper.load(pressure) * self._laid.pencils[pencil].softness
-                for pencil, pressure, layers in deposits
-            ]
-        )
-        burnished = np.array([pressure == Pressure.BURNISH for _, pressure, _ in deposits])
+        pencils = [pencil for pencil, _ in deposits]
+        wish = np.array([self._laid.pencils[pencil].offered(self._paper, pressure) for pencil, pressure in deposits])
+        burnished = np.array([pressure == Pressure.BURNISH for _, pressure in deposits])
         _, coverage = ground.covers(wish, burnished, over)
         covered = np.concatenate([covered, coverage[:, None]], axis=-1)
         few = not bears and 2 * covered.shape[1] + 1 < BINS
@@ -172,8 +162,4 @@ class _Looks:
             self.dry[nodes[looked]] = heights.pieces(looked).look()
         if wet.size:
             self.dissolved[nodes[wet]] = heights.pieces(wet).dissolve()
-        for i, (pencil, pressure, layers) in zip(nodes, deposits, strict=True):
-            # A first deposit is the mark that a swatch shows.
-            if self._laid.depth[i] == 1 and pressure != Pressure.BURNISH:
-                self.dry[i] = mark(self._laid.pencils[pencil], self._paper, pressure, layers)
         return heights, covered

@@ -30,6 +30,17 @@ SCATTERING = {Opacity.TRANSPARENT: 0.08, Opacity.SEMI: 0.20, Opacity.OPAQUE: 0.4
 # Scattering where no class is known.
 UNKNOWN_SCATTERING = 0.20
 YULE_NIELSEN = 2.0
+# Burnishing leaves this share of the grain.
+BURNISHED_GRAIN = 0.6
+# Scattering (31,) beside what it is at 550 nm: white fillers of a pencil scatter blue light more than red, as
+# (λ/550)^−m with m between 0 for coarse grains and 4 for the finest (van de Hulst, “Light scattering by small
+# particles”, 1957; the range from memory). One m for all pencils, chosen in two simulated physics (docs/model.md).
+SCATTERING_FALL = 0.5
+FALLING: _Array = (BANDS / 550.0) ** -SCATTERING_FALL
+
+# Share of a layer that lies evenly over all heights: where it misses, that is by chance, and the next one misses
+# elsewhere. The rest goes to the highest first and leaves open what the layers before did (ours).
+BY_CHANCE = 0.35
 
 _HALVINGS = 60
 _LEAST_K, _MOST_K = 1e-7, 1e4
@@ -46,12 +57,15 @@ def scattering_of(opacity: PrintedOpacity) -> float:
 
 @dataclass(frozen=True)
 class PaperModel:
-    """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure."""
+    """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure, the share of a
+    layer that misses by chance.
+    """
 
     body: Reflectance
     grain: float = TOOTH[Tooth.MEDIUM]
     exponent: float = YULE_NIELSEN
     load_factors: tuple[tuple[Pressure, float], ...] = ()
+    by_chance: float = BY_CHANCE
 
     def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""
@@ -62,52 +76,55 @@ class PaperModel:
 
 @dataclass(frozen=True)
 class PencilModel:
-    """A pencil: absorption (31,) and scattering (31,) per load, softness (1 is ordinary)."""
+    """A pencil: absorption (31,) and scattering (31,) per load, softness (1 is ordinary), factors on its loads by
+    pressure where it answers to one otherwise than pencils do.
+    """
 
     absorption: _Array
     scattering: _Array
     softness: float = 1.0
+    load_factors: tuple[tuple[Pressure, float], ...] = ()
+
+    def offered(self, paper: PaperModel, pressure: Pressure) -> float:
+        """The wax that one pass offers to a paper; raises OutOfRangeError for an unknown pressure."""
+        return paper.load(pressure) * self.softness * dict(self.load_factors).get(pressure, 1.0)
 
 
 @dataclass(frozen=True)
 class Deposit:
-    """What some passes left: load, share of the paper covered, thickness of the film on that share."""
+    """What one pass left: load, share of the paper covered, thickness of the film on that share."""
 
     load: float
     coverage: float
     thickness: float
 
 
-def deposit(paper: PaperModel, pressure: Pressure, softness: float = 1.0, layers: int = 1) -> Deposit:
-    """What `layers` passes of one pencil leave: consecutive layers are one deposit with more load.
-
-    Raises OutOfRangeError for an unknown pressure or fewer than one layer.
-    """
-    if layers < 1:
-        raise OutOfRangeError(f"A mark has at least one layer, not {layers}.")
-    load, coverage, thickness = spread(layers * paper.load(pressure) * softness, paper.grain)
-    return Deposit(float(load), float(coverage), float(thickness))
+def deposit(pencil: PencilModel, paper: PaperModel, pressure: Pressure) -> Deposit:
+    """What one pass leaves on bare paper. Raises OutOfRangeError for an unknown pressure."""
+    laid = spread(pencil.offered(paper, pressure), paper.grain, pressure == Pressure.BURNISH)
+    return Deposit(*(float(of) for of in laid))
 
 
-def spread(offered: ArrayLike, grain: ArrayLike) -> tuple[_Array, _Array, _Array]:
+def spread(offered: ArrayLike, grain: ArrayLike, burnished: ArrayLike = False) -> tuple[_Array, _Array, _Array]:
     """Load, coverage and thickness of what a bare paper of some grain keeps of the wax offered, in
     the model's units of load; (…,), they broadcast.
     """
     load = CAPACITY * -np.expm1(-np.asarray(offered, dtype=np.float64) / CAPACITY)
-    coverage = -np.expm1(-load / np.asarray(grain, dtype=np.float64))
+    left = np.asarray(grain, dtype=np.float64) * np.where(burnished, BURNISHED_GRAIN, 1.0)
+    coverage = -np.expm1(-load / left)
     return load, coverage, load / coverage
 
 
-def mark(pencil: PencilModel, paper: PaperModel, pressure: Pressure, layers: int = 1) -> Reflectance:
-    """Body reflectance (31,) of a dry mark of one pencil on bare paper. Raises OutOfRangeError."""
-    laid = deposit(paper, pressure, pencil.softness, layers)
+def mark(pencil: PencilModel, paper: PaperModel, pressure: Pressure) -> Reflectance:
+    """Body reflectance (31,) of a mark of one pass on bare paper; `stack` has further ones. Raises OutOfRangeError."""
+    laid = deposit(pencil, paper, pressure)
     seen = film(pencil.absorption * laid.thickness, pencil.scattering * laid.thickness, paper.body)
     return mix(laid.coverage, seen, paper.body, paper.exponent)
 
 
-def mix(coverage: ArrayLike, covered: ArrayLike, bare: ArrayLike, exponent: float) -> Reflectance:
+def mix(coverage: ArrayLike, covered: ArrayLike, bare: ArrayLike, exponent: ArrayLike) -> Reflectance:
     """Yule–Nielsen: (c·covered^(1/n) + (1 − c)·bare^(1/n))^n; n = 1 is Murray–Davies."""
-    c, n = np.asarray(coverage), exponent
+    c, n = np.asarray(coverage), np.asarray(exponent)
     return np.asarray((c * np.asarray(covered) ** (1.0 / n) + (1.0 - c) * np.asarray(bare) ** (1.0 / n)) ** n)
 
 
@@ -117,14 +134,15 @@ def pencil_from_swatch(
     """The pencil that leaves a swatch of body reflectance (31,), given its class of cover ("" for unknown).
 
     The coverage is undone, then ln k is found band by band; softness is raised where the gaps alone would be
-    lighter than the swatch, scattering where even a film that absorbs nothing is too dark (pale on black).
+    lighter than the swatch, scattering where even a film that absorbs nothing is too dark (pale on black). Of several
+    layers the wax is taken to lie where the first one does: a beginning for a fit, near what `stack` would say.
     Raises OutOfRangeError for an unknown pressure.
     """
     seen = np.broadcast_to(np.asarray(body, dtype=np.float64), (BANDS.size,))
     softness = _soft_enough(seen, paper, pressure, layers)
-    laid = deposit(paper, pressure, softness, layers)
+    laid = _one_over_another(paper, pressure, softness, layers)
     wanted = _under_gaps(seen, paper, laid)
-    scattering = np.full(BANDS.size, scattering_of(opacity))
+    scattering = scattering_of(opacity) * FALLING
     scattering = _scattering_enough(wanted, scattering, laid.thickness, paper.body)
     absorption = _absorption(wanted, scattering, laid.thickness, paper.body)
     return PencilModel(absorption, scattering, softness)
@@ -139,10 +157,21 @@ def _soft_enough(seen: _Array, paper: PaperModel, pressure: Pressure, layers: in
     """1, or the softness at which the gaps are no lighter than the swatch allows."""
     darkest = float(np.min(seen / paper.body))
     needed = min(_MOST_COVERED, 1.0 - _GAP_SHARE * max(darkest, 0.0) ** (1.0 / paper.exponent))
-    if deposit(paper, pressure, 1.0, layers).coverage >= needed:
+    if _one_over_another(paper, pressure, 1.0, layers).coverage >= needed:
         return 1.0
-    load = -paper.grain * np.log1p(-needed)
-    return float(-CAPACITY * np.log1p(-min(load / CAPACITY, 0.999)) / (layers * paper.load(pressure)))
+    grain = paper.grain * (BURNISHED_GRAIN if pressure == Pressure.BURNISH else 1.0)
+    load = -grain * np.log1p(-needed)
+    return float(-CAPACITY * np.log1p(-min(load / CAPACITY, 0.999)) / paper.load(pressure))
+
+
+def _one_over_another(paper: PaperModel, pressure: Pressure, softness: float, layers: int) -> Deposit:
+    """Layers of one pencil as if all of them covered what the first one does."""
+    if layers < 1:
+        raise OutOfRangeError(f"A mark has at least one layer, not {layers}.")
+    offered = paper.load(pressure) * softness
+    _, coverage, _ = spread(offered, paper.grain, pressure == Pressure.BURNISH)
+    load, _, _ = spread(layers * offered, paper.grain)
+    return Deposit(float(load), float(coverage), float(load / coverage))
 
 
 def _under_gaps(seen: _Array, paper: PaperModel, laid: Deposit) -> _Array:

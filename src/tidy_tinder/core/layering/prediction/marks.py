@@ -1,13 +1,14 @@
 """Every fitted pencil on a paper: the most likely Lab of its marks and how far off it may be.
 
-Unknowns of a paper: ln of its grain, ln(n − 1) of its Yule–Nielsen exponent, ln of the load at light, medium and
-heavy beside the usual, and a shift of the prior mean of ln s for all pencils. That shift moves each pencil as far as
-its own swatches left its scattering open, which takes the bias off toned papers. Priors are ours.
+Unknowns of a paper: ln of its grain, ln(n − 1) of its Yule–Nielsen exponent, ln of the load at light, medium, heavy and
+of burnishing beside the usual, a shift of the prior mean of ln s for all pencils, and the logit of the share of a layer
+that misses by chance. The shift moves each pencil as far as its own swatches left its scattering open, which takes the
+bias off toned papers. Priors are ours.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,11 +16,22 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, Kind
-from tidy_tinder.core.layering.fitting.pencil_fit import BASIS, COSINES, LN_H, LN_S, PencilFit
+from tidy_tinder.core.layering.fitting.evidence import (
+    BASIS,
+    BLACK_BAR,
+    COSINES,
+    LN_S,
+    READING_SD,
+    Kind,
+    load_follows,
+)
+from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
+from tidy_tinder.core.layering.fitting.misfit import Expected, expected_again, misfit_sd
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.response import Marks, Response, response
-from tidy_tinder.core.layering.optics.tooth import TOOTH, YULE_NIELSEN, PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.response import Marks, Response, from_logit, response
+from tidy_tinder.core.layering.optics.stack_response import StackResponse
+from tidy_tinder.core.layering.optics.tooth import BY_CHANCE, TOOTH, YULE_NIELSEN, PaperModel, PencilModel
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure, Tooth
@@ -27,22 +39,29 @@ from tidy_tinder.core.vocabulary import Pressure, Tooth
 _Array = NDArray[np.float64]
 
 # Places among a paper's unknowns.
-_GRAIN, _OVER, _LOAD, _SHIFT = 0, 1, {Pressure.LIGHT: 2, Pressure.MEDIUM: 3, Pressure.HEAVY: 4, Pressure.BURNISH: 4}, 5
-PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.60])
-# Standard deviations in ΔE*ab by which a reading differs from the model: the reading and the hand, the model, a share
-# of how far the mark is from the bare paper, and of how far (in L*) the paper is from all that the pencil was seen on.
-# Ours: with these nine of ten new readings are within bands (docs/benchmarks.md).
-_READING_SD, _MODEL_SD, _STRENGTH_SHARE, _GROUND_SHARE = 0.35, 0.35, 0.018, 0.025
-# What a pencil's own marks leave over of the model is expected again at this share on the same ground, and at 1/e of
-# it 30 L* away. Ours: of 0, .5, .8 and 30, 80 the best on four random worlds beside the demo (docs/model.md).
-_CARRIED, _CARRIES_FOR = 0.7, 30.0
+_GRAIN, _OVER, _LIGHT, _MEDIUM, _HEAVY, _BURNISH, _SHIFT, CHANCE = range(8)
+# Which of them the load at a pressure follows: burnishing is pressing hard, and more.
+_LOAD = {
+    Pressure.LIGHT: (_LIGHT,), Pressure.MEDIUM: (_MEDIUM,), Pressure.HEAVY: (_HEAVY,),
+    Pressure.BURNISH: (_HEAVY, _BURNISH),
+}  # fmt: skip
+PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80])
+# By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
+# a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
+_GROUND_SHARE = 0.025
+# Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
+# that burnishing does, of which swatches seldom tell (docs/benchmarks.md).
+AGAIN_SD, BURNISHED_SD = 0.4, 0.5
+# Share of the variance of the hand that all layers of one making have in common (ours).
+COMMON_SLIP = 0.5
 
 
 @dataclass(frozen=True)
 class PaperFit:
-    """A fitted paper: body reflectance (31,), unknowns (6,) round its tooth class, covariance (6, 6).
+    """A fitted paper: body reflectance (31,), unknowns (8,) round its tooth class, covariance (8, 8).
 
-    anchors: how many swatches it rests on; with none it is a guess from the class.
+    anchors: how many swatches it rests on; with none it is a guess from the class. spread: the variance by which its
+    swatches differed from the model beside the usual; hand: standard deviation of ln load from making to making.
     """
 
     body: Reflectance
@@ -51,12 +70,14 @@ class PaperFit:
     covariance: _Array
     anchors: int
     spread: float = 1.0
+    hand: float = USUAL_HAND
 
     @property
     def model(self) -> PaperModel:
         """The paper at its most likely."""
-        factors = tuple((pressure, float(np.exp(self.unknowns[at]))) for pressure, at in _LOAD.items())
-        return PaperModel(self.body, float(np.exp(self.unknowns[_GRAIN])) * TOOTH[self.tooth], self._exponent, factors)
+        factors = tuple((pressure, float(np.exp(self.unknowns[list(at)].sum()))) for pressure, at in _LOAD.items())
+        grain = float(np.exp(self.unknowns[_GRAIN])) * TOOTH[self.tooth]
+        return PaperModel(self.body, grain, self._exponent, factors, float(from_logit(_logit_chance(self.unknowns))))
 
     @property
     def _exponent(self) -> float:
@@ -89,7 +110,7 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
     if tooth not in TOOTH:
         raise OutOfRangeError(f"A tooth is {', '.join(TOOTH)}, not “{tooth}”.")
     usual = np.zeros(PRIOR_SD.size) if home is None else home.unknowns
-    return PaperFit(body, tooth, usual, np.diag(PRIOR_SD**2), 0)
+    return PaperFit(body, tooth, usual, np.diag(PRIOR_SD**2), 0, hand=USUAL_HAND if home is None else home.hand)
 
 
 def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Prediction:
@@ -99,82 +120,173 @@ def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]
     shape = (len(pencils), len(kinds))
     if not each:
         return Prediction(np.zeros((*shape, 3)), np.zeros((*shape, 3, 3)), np.zeros(shape))
-    answer = answer_of(paper.unknowns, paper, each, every)
-    by_paper = slopes_by_paper(answer, each, every)
-    bare = reflectance_to_lab(add_surface(paper.body))
-    covariance = own_doubt(answer, each) + by_paper @ paper.covariance @ by_paper.swapaxes(-1, -2)
-    covariance = covariance + paper.spread * off_model(answer.lab, bare, each)
+    seen = look(pencils=each, paper=paper, kinds=every)
+    covariance = seen.parts.whole
     return Prediction(
-        answer.lab.reshape(*shape, 3), covariance.reshape(*shape, 3, 3), radius(covariance, answer.lab).reshape(shape)
+        seen.lab.reshape(*shape, 3), covariance.reshape(*shape, 3, 3), radius(covariance, seen.lab).reshape(shape)
     )
+
+
+@dataclass(frozen=True)
+class DoubtParts:
+    """Covariance (N, 3, 3) of Lab by where it comes from: the pencils, the paper, the hand, what no model tells and
+    the reading.
+    """
+
+    pencil: _Array
+    paper: _Array
+    hand: _Array
+    rest: _Array
+
+    @property
+    def whole(self) -> _Array:
+        """All of it: that of a new reading of a new making."""
+        return self.pencil + self.paper + self.hand + self.rest
+
+
+@dataclass(frozen=True)
+class Looked:
+    """Marks (N,): their Lab (N, 3), what of it the pencils' own marks added to the model (N, 3), the model's answer
+    with its slopes, the parts of the doubt.
+    """
+
+    lab: Lab
+    carried: _Array
+    answer: Response
+    parts: DoubtParts
+
+
+def look(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Looked:
+    """Pencil i at kind i on a paper, with workings. Raises OutOfRangeError for an unknown pressure."""
+    answer = answer_of(paper.unknowns, paper, pencils, kinds)
+    again = expected_beside(answer.lab, paper, pencils, kinds)
+    by_paper = slopes_by_paper(answer, pencils, kinds)
+    parts = DoubtParts(
+        own_doubt(answer, pencils, kinds),
+        by_paper @ paper.covariance @ by_paper.swapaxes(-1, -2),
+        by_hand(answer, kinds, paper.hand),
+        rest_of(answer.lab, paper, pencils, kinds, again.open),
+    )
+    return Looked(answer.lab + again.off, again.off, answer, parts)
 
 
 def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> Response:
-    """The marks (N, 3) of pencil i at kind i, Lab, D65, 2°, with slopes, on the paper with these unknowns (U,)."""
+    """The marks (N, 3) of pencil i at kind i by the model, Lab, D65, 2°, with slopes, on the paper with these unknowns
+    (U,).
+    """
     at = np.stack([pencil.unknowns for pencil in pencils]) + unknowns[_SHIFT] * _pull(pencils)
     fine = np.stack([pencil.fine for pencil in pencils])
-    usual = paper.model
     bare = PaperModel(paper.body)
-    offered = np.array([np.log(k.layers * bare.load(k.pressure)) + unknowns[_LOAD[k.pressure]] for k in kinds])
+    offered = np.array([np.log(bare.load(k.pressure)) + unknowns[list(_LOAD[k.pressure])].sum() for k in kinds])
     count = len(pencils)
-    body = np.stack([BLACK_BAR if kind.over_black else usual.body for kind in kinds])
-    grain = np.log(TOOTH[paper.tooth]) + unknowns[_GRAIN]
-    over = np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]
-    answer = response(
+    return response(
         Marks(
-            at[:, :COSINES] @ BASIS + fine, at[:, LN_S], offered + at[:, LN_H], np.full(count, grain),
-            np.full(count, over), body,
+            at[:, :COSINES] @ BASIS + fine,
+            at[:, LN_S],
+            offered + (_answers(kinds) * at).sum(axis=1),
+            np.full(count, np.log(TOOTH[paper.tooth]) + unknowns[_GRAIN]),
+            np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]),
+            np.full(count, _logit_chance(unknowns)),
+            np.stack([_ground(paper, kind) for kind in kinds]),
+            np.array([kind.layers for kind in kinds]),
+            np.array([kind.pressure == Pressure.BURNISH for kind in kinds]),
         )
-    )  # fmt: skip
-    L = reflectance_to_lab(add_surface(body))[:, 0]
-    left_over = np.stack([carried(p, k, float(at)) for p, k, at in zip(pencils, kinds, L, strict=True)])
-    return replace(answer, lab=answer.lab + left_over)
-
-
-def carried(pencil: PencilFit, kind: Kind, ground: float) -> _Array:
-    """What the model leaves over of a pencil's mark of the same pressure on the most similar ground (a black bar is
-    one), as far as it is to be expected here too.
-    """
-    same = [(abs(L - ground), off) for of, off, L in pencil.left if of.pressure == kind.pressure]
-    if not same:
-        return np.zeros(3)
-    away, off = min(same, key=lambda one: one[0])
-    return np.asarray(off * _CARRIED * np.exp(-away / _CARRIES_FOR))
-
-
-def _pull(pencils: Sequence[PencilFit]) -> _Array:
-    """How far each pencil's unknowns (N, 11) follow a unit shift of the prior mean of ln s."""
-    return np.stack([pencil.covariance[:, LN_S] / pencil.prior_s_sd**2 for pencil in pencils])
-
-
-def slopes_by_pencil(answer: Response) -> _Array:
-    """Slopes (N, 3, 11) of Lab by a pencil's unknowns."""
-    return np.concatenate(
-        [answer.by_ln_k @ BASIS.T, answer.by_ln_s[..., None], answer.by_ln_offered[..., None]], axis=-1
     )
 
 
+def _logit_chance(unknowns: _Array) -> float:
+    """Logit of the share of a layer that misses by chance."""
+    return float(np.log(BY_CHANCE / (1.0 - BY_CHANCE)) + unknowns[CHANCE])
+
+
+def expected_beside(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> Expected:
+    """What the pencils' own marks left over and these marks (N, 3) will have too."""
+    grounds = _grounds(paper, kinds)
+    return expected_again([pencil.left for pencil in pencils], kinds, grounds[:, 0], misfit_sd(lab, grounds))
+
+
+def _answers(kinds: Sequence[Kind]) -> _Array:
+    """Which of a pencil's unknowns the load of each mark follows (N, 14)."""
+    return np.stack([load_follows(kind.pressure) for kind in kinds])
+
+
+def _ground(paper: PaperFit, kind: Kind) -> Reflectance:
+    return BLACK_BAR if kind.over_black else paper.body
+
+
+def _grounds(paper: PaperFit, kinds: Sequence[Kind]) -> Lab:
+    """Lab (N, 3) of what marks lie on."""
+    bare, bar = reflectance_to_lab(add_surface(np.stack([paper.body, BLACK_BAR])))
+    return np.stack([bar if kind.over_black else bare for kind in kinds])
+
+
+def _pull(pencils: Sequence[PencilFit]) -> _Array:
+    """How far each pencil's unknowns (N, 14) follow a unit shift of the prior mean of ln s."""
+    return np.stack([pencil.covariance[:, LN_S] / pencil.prior_s_sd**2 for pencil in pencils])
+
+
+def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
+    """Slopes (N, 3, 14) of Lab by a pencil's unknowns."""
+    slopes = answer.by_ln_offered[..., None] * _answers(kinds)[:, None, :]
+    slopes[..., :COSINES], slopes[..., LN_S] = answer.by_ln_k @ BASIS.T, answer.by_ln_s
+    return np.asarray(slopes)
+
+
 def slopes_by_paper(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
-    """Slopes (N, 3, 6) of Lab by a paper's unknowns."""
-    slopes = np.zeros((len(kinds), 3, PRIOR_SD.size))
+    """Slopes (N, 3, 8) of Lab by a paper's unknowns."""
+    slopes = answer.by_ln_offered[..., None] * np.stack([paper_follows(kind.pressure) for kind in kinds])[:, None, :]
     slopes[..., _GRAIN], slopes[..., _OVER] = answer.by_ln_grain, answer.by_ln_over
-    at = np.array([_LOAD[kind.pressure] for kind in kinds])
-    slopes[np.arange(len(kinds)), :, at] = answer.by_ln_offered
-    slopes[..., _SHIFT] = (slopes_by_pencil(answer) @ _pull(pencils)[..., None])[..., 0]
-    return slopes
+    slopes[..., CHANCE] = answer.by_logit_chance
+    slopes[..., _SHIFT] = (slopes_by_pencil(answer, kinds) @ _pull(pencils)[..., None])[..., 0]
+    return np.asarray(slopes)
 
 
-def own_doubt(answer: Response, pencils: Sequence[PencilFit]) -> _Array:
+def add_paper_slopes(slopes: _Array, of: StackResponse, by_pencil: Mapping[PencilFit, _Array]) -> None:
+    """Complete slopes (3, 8) of a stack by its paper's unknowns, whose loads are there: by grain, exponent, chance and
+    shift, which moves each pencil (3, 14).
+    """
+    slopes[:, _GRAIN], slopes[:, _OVER], slopes[:, CHANCE] = of.by_ln_grain, of.by_ln_over, of.by_logit_chance
+    for pencil, slopes_of_one in by_pencil.items():
+        slopes[:, _SHIFT] += slopes_of_one @ _pull([pencil])[0]
+
+
+def paper_follows(pressure: Pressure) -> _Array:
+    """Which of a paper's unknowns (8,) the ln of a load at a pressure follows."""
+    follows = np.zeros(PRIOR_SD.size)
+    follows[list(_LOAD[pressure])] = 1.0
+    return follows
+
+
+def own_doubt(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
     """Covariance (N, 3, 3) of Lab that the pencils' own doubts make."""
-    by = slopes_by_pencil(answer)
+    by = slopes_by_pencil(answer, kinds)
     covariance = np.stack([pencil.covariance for pencil in pencils])
     return np.asarray(by @ covariance @ by.swapaxes(-1, -2))
 
 
-def off_model(lab: Lab, bare: Lab, pencils: Sequence[PencilFit]) -> _Array:
-    """Covariance (N, 3, 3) by which readings differ from the model."""
-    strength = np.linalg.norm(lab - bare, axis=-1)
+def by_hand(answer: Response, kinds: Sequence[Kind], hand: float) -> _Array:
+    """Covariance (N, 3, 3) of Lab that a hand makes from making to making; in several layers it evens out in part."""
+    layers = np.array([kind.layers for kind in kinds])
+    share = COMMON_SLIP + (1.0 - COMMON_SLIP) / layers
+    by = answer.by_ln_offered * (hand * np.sqrt(share))[:, None]
+    return np.asarray(by[:, :, None] * by[:, None, :])
+
+
+def rest_of(
+    lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind], still_open: _Array
+) -> _Array:
+    """Covariance (N, 3, 3) by which readings of marks differ from the model beside the hand."""
+    misfit = still_open * misfit_sd(lab, _grounds(paper, kinds)) ** 2 + ground_variance(paper, pencils)
+    further = np.array(
+        [(kind.layers - 1) * AGAIN_SD**2 + (kind.pressure == Pressure.BURNISH) * BURNISHED_SD**2 for kind in kinds]
+    )
+    variance = paper.spread * misfit + still_open * further + READING_SD**2
+    return np.asarray(variance[:, None, None] * np.eye(3))
+
+
+def ground_variance(paper: PaperFit, pencils: Sequence[PencilFit]) -> _Array:
+    """Variance (N,) in ΔE*ab² by which the model misses a pencil more on a ground unlike all it was seen on."""
+    bare = float(reflectance_to_lab(add_surface(paper.body))[0])
     darkest, lightest = np.array([pencil.grounds for pencil in pencils]).T
-    away = np.maximum(np.maximum(darkest - bare[0], bare[0] - lightest), 0.0)
-    variance = _READING_SD**2 + _MODEL_SD**2 + (_STRENGTH_SHARE * strength) ** 2 + (_GROUND_SHARE * away) ** 2
-    return np.asarray(variance[..., None, None] * np.eye(3))
+    away = np.maximum(np.maximum(darkest - bare, bare - lightest), 0.0)
+    return np.asarray((_GROUND_SHARE * away) ** 2)

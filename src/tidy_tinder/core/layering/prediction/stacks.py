@@ -1,14 +1,15 @@
 """Layers of fitted pencils on a fitted paper: what they most likely look like, and how far off that may be.
 
-The doubts of each pencil and of the paper are carried through the stack by steps of one standard deviation along
-their principal axes. What a pencil's own marks leave over of the model is not expected again in a stack: with it
-stacks of two were no nearer to the truth in any of five worlds.
+The doubts of each pencil, of the paper and of the hand are carried through the stack by its slopes. One layer alone is
+the mark that `marks` predicts. What a pencil's own marks leave over of the model is not expected again under or over
+others: with it stacks of two were no nearer to the truth in any of five worlds.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import TypeAlias
 
 import numpy as np
@@ -16,25 +17,49 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.errors import ShapeError
+from tidy_tinder.core.layering.fitting.evidence import (
+    BASIS,
+    COSINES,
+    LN_S,
+    READING_SD,
+    UNKNOWNS,
+    Kind,
+    load_follows,
+)
+from tidy_tinder.core.layering.fitting.misfit import misfit_sd
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.stack import Stacked, stack_each
+from tidy_tinder.core.layering.optics.stack import Stacked, deposits_of, stack_each
+from tidy_tinder.core.layering.optics.stack_response import StackResponse, stack_responses
 from tidy_tinder.core.layering.optics.tooth import PencilModel
-from tidy_tinder.core.layering.prediction.marks import PaperFit, off_model, pencil_on
+from tidy_tinder.core.layering.prediction.marks import (
+    AGAIN_SD,
+    BURNISHED_SD,
+    COMMON_SLIP,
+    PRIOR_SD,
+    Looked,
+    PaperFit,
+    add_paper_slopes,
+    answer_of,
+    ground_variance,
+    look,
+    paper_follows,
+    pencil_on,
+    slopes_by_pencil,
+)
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 
 _Array = NDArray[np.float64]
 
-# Standard deviation in ΔE*ab that each further deposit adds to what a single mark is off the model by. With it nine
-# of ten stacks of two lie within their band (docs/benchmarks.md, two layers of two pencils).
-_LAYERED_SD = 1.1
+# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by
+# (docs/benchmarks.md).
+_LAYERED_SD = 0.7
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
-# Principal axes of a pencil's doubt that are followed, of eleven: with these nine of ten still lie within the band.
-_AXES = 6
 # Share of what readings differ from the model by that two stacks on one paper do not have in common.
 _UNSHARED = 0.3
 
@@ -45,35 +70,48 @@ FittedLayer: TypeAlias = Layer[PencilFit]
 
 @dataclass(frozen=True, eq=False)
 class StackPrediction:
-    """What N stacks look like: Lab (N, 3), D65, 2°; after[i], Lab (deposits, 3) after each deposit of stack i; the
-    ΔE00 (N,) within which nine of ten lie; the share of the tooth (N,) that is still free.
+    """What N stacks look like: Lab (N, 3), D65, 2°; after[i], Lab (n, 3) after each pencil of stack i; the ΔE00 (N,)
+    within which nine of ten lie; the share of the tooth (N,) that is still free.
 
-    steps: for each stack, by pencil (its identity; 0 is the paper), what a standard deviation along each axis of its
-    doubt moves Lab by (axes, 3). off: covariance (N, 3, 3) by which readings differ from the model.
+    covariance: of Lab (N, 3, 3), all doubts together. steps: for each stack, by what is in doubt (a pencil, the paper,
+    a slip of the hand), what a standard deviation along each axis of its doubt moves Lab by (axes, 3). off: covariance
+    (N, 3, 3) by which readings differ from the model. by_chance: slopes (N, 3) of Lab by the logit of the share of a
+    layer that misses by chance.
     """
 
     lab: Lab
     after: tuple[Lab, ...]
     radius: DeltaE
     room: _Array
-    steps: tuple[Mapping[int, _Array], ...]
+    covariance: _Array
+    steps: tuple[Mapping[Hashable, _Array], ...]
     off: _Array
+    by_chance: _Array
 
     def radius_between(self, i: int, j: int) -> float:
         """The ΔE00 within which the step from stack i to stack j is known, nine times of ten.
 
         What both rest on moves both, so that two passages that share their layers are told apart better than
-        either is known.
+        either is known. The hand lays the one or the other, and slips in it as it would in the other.
         """
         moved = [
-            self.steps[j].get(key, _STILL) - self.steps[i].get(key, _STILL) for key in {*self.steps[i], *self.steps[j]}
+            self.steps[j].get(key, _STILL) - self.steps[i].get(key, _STILL)
+            for key in {*self.steps[i], *self.steps[j]}
+            if not isinstance(key, Slip)
         ]
         covariance = sum((step.T @ step for step in moved), start=np.zeros((3, 3)))
         covariance = covariance + _UNSHARED * (self.off[i] + self.off[j])
         return float(radius(covariance, self.lab[i]))
 
 
-_PAPER = 0
+@dataclass(frozen=True)
+class Slip:
+    """A slip of the hand in one deposit of a stack, or in all of them together."""
+
+    deposit: int | None
+
+
+_PAPER = "paper"
 _STILL = np.zeros((1, 3))
 
 
@@ -86,29 +124,92 @@ def predict_stacks(
     """Predict each stack of at least one layer, the first layer lowest, on one paper.
 
     doubted: whose doubts count, where only the steps between stacks are asked for and all others are in each of them;
-    all by default. Raises OutOfRangeError for an unknown pressure, ShapeError for a stack without a layer.
+    all by default. Raises OutOfRangeError for an unknown pressure and for fewer than one layer of a pencil, ShapeError
+    for a stack without a layer.
     """
     if any(not layers for layers in stacks):
         raise ShapeError("A stack has at least one layer.")
     if not stacks:
-        return StackPrediction(np.zeros((0, 3)), (), np.zeros(0), np.zeros(0), (), np.zeros((0, 3, 3)))
+        none = np.zeros((0, 3, 3))
+        return StackPrediction(np.zeros((0, 3)), (), np.zeros(0), np.zeros(0), none, (), none, np.zeros((0, 3)))
     models = _Models(paper)
-    made = stack_each([_modelled(layers, models) for layers in stacks], paper.model, solvent)
-    lab = _labs(made)
-    after = tuple(reflectance_to_lab(add_surface(np.stack(one.after))) for one in made)
-    counting = None if doubted is None else {id(pencil) for pencil in doubted}
-    steps = _steps_by_pencil(stacks, paper, solvent, models, lab, counting)
-    for i, by_paper in enumerate(_steps_by_paper(stacks, paper, solvent, lab)):
-        steps[i][_PAPER] = by_paper
-    off = _off_model(lab, [layers[-1].pencil for layers in stacks], [len(one.after) for one in made], paper, solvent)
+    modelled = [_modelled(layers, models) for layers in stacks]
+    made = stack_each(modelled, paper.model, solvent)
+    labs, after = _labs(made), [reflectance_to_lab(add_surface(np.stack(one.after))) for one in made]
+    responses = stack_responses(modelled, paper.model, solvent)
+    steps = tuple(
+        _steps(layers, response, paper, None if doubted is None else frozenset(doubted))
+        for layers, response in zip(stacks, responses, strict=True)
+    )
+    off = off_model_of_stacks(labs, stacks, paper, solvent)
     own = np.stack([sum((step.T @ step for step in each.values()), start=np.zeros((3, 3))) for each in steps])
+    marks = _marks_below(stacks, paper)
+    for i, layers in enumerate(stacks):
+        after[i][0] = marks.lab[i]
+        if len(layers) == 1 and not solvent:
+            labs[i], off[i], own[i] = marks.lab[i], marks.parts.rest[i], (marks.parts.whole - marks.parts.rest)[i]
     room = np.array([one.room for one in made])
-    return StackPrediction(lab, after, radius(own + off, lab), room, tuple(steps), off)
+    by_chance = np.stack([response.by_logit_chance for response in responses])
+    return StackPrediction(labs, tuple(after), radius(own + off, labs), room, own + off, steps, off, by_chance)
 
 
-def off_model_of_stack(lab: Lab, layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
-    """Covariance (3, 3) by which a reading of one stack, predicted as `lab` (3,), differs from the model."""
-    return np.asarray(_off_model(np.asarray(lab)[None], [layers[-1].pencil], [_deposits_of(layers)], paper, solvent)[0])
+def _marks_below(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit) -> Looked:
+    """What is laid first in each stack, as the mark that it is by itself: each has one answer, whoever asks."""
+    kinds = [Kind(layers[0].pressure, layers[0].layers) for layers in stacks]
+    return look([layers[0].pencil for layers in stacks], paper, kinds)
+
+
+def _steps(
+    layers: Sequence[FittedLayer], response: StackResponse, paper: PaperFit, counting: frozenset[PencilFit] | None
+) -> dict[Hashable, _Array]:
+    """By what is in doubt, what a standard deviation along each axis of its doubt moves the Lab of a stack by."""
+    deposits = deposits_of(layers)
+    by_pencil: dict[PencilFit, _Array] = {}
+    by_paper = np.zeros((3, PRIOR_SD.size))
+    for d, (pencil, pressure) in enumerate(deposits):
+        slopes = response.by_ln_offered[d][:, None] * load_follows(pressure)
+        slopes[:, :COSINES], slopes[:, LN_S] = response.by_ln_k[d] @ BASIS.T, response.by_ln_s[d]
+        by_pencil[pencil] = by_pencil.get(pencil, 0.0) + slopes
+        by_paper = by_paper + response.by_ln_offered[d][:, None] * paper_follows(pressure)
+    add_paper_slopes(by_paper, response, by_pencil)
+    steps: dict[Hashable, _Array] = {
+        pencil: axes_of(pencil.covariance) @ slopes.T
+        for pencil, slopes in by_pencil.items()
+        if counting is None or pencil in counting
+    }
+    steps[_PAPER] = axes_of(paper.covariance) @ by_paper.T
+    slips = paper.hand * response.by_ln_offered
+    steps.update({Slip(d): np.sqrt(1.0 - COMMON_SLIP) * slip[None] for d, slip in enumerate(slips)})
+    steps[Slip(None)] = np.sqrt(COMMON_SLIP) * slips.sum(axis=0)[None]
+    return steps
+
+
+def slip_variance(layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
+    """Covariance (3, 3) that the hand makes of the Lab of one stack from making to making."""
+    response = stack_responses([modelled_layers(layers, paper)], paper.model, solvent)[0]
+    slips = paper.hand * response.by_ln_offered
+    common = slips.sum(axis=0)
+    return np.asarray((1.0 - COMMON_SLIP) * slips.T @ slips + COMMON_SLIP * np.outer(common, common))
+
+
+def off_model_of_stacks(
+    labs: Lab, stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool = False
+) -> _Array:
+    """Covariance (N, 3, 3) by which readings of stacks, predicted as `labs` (N, 3), differ from the model beside the
+    hand.
+    """
+    bare = reflectance_to_lab(add_surface(paper.body))
+    misfit = misfit_sd(np.asarray(labs), bare) ** 2 + ground_variance(paper, [layers[-1].pencil for layers in stacks])
+    further = np.array([_further(layers) for layers in stacks])
+    variance = paper.spread * misfit + further + solvent * _SOLVENT_SD**2 + READING_SD**2
+    return np.asarray(variance[:, None, None] * np.eye(3))
+
+
+def _further(layers: Sequence[FittedLayer]) -> float:
+    """The variance that deposits add which are not alone on the paper."""
+    deposits = deposits_of(layers)
+    over = sum(AGAIN_SD**2 if pencil == below else _LAYERED_SD**2 for (below, _), (pencil, _) in pairwise(deposits))
+    return over + BURNISHED_SD**2 * any(pressure == Pressure.BURNISH for _, pressure in deposits)
 
 
 def unshared_off_model(
@@ -117,37 +218,31 @@ def unshared_off_model(
     """Covariance (N, 3, 3) by which readings of stacks, predicted as `labs` (N, 3), differ from the model by what they
     do not have in common with other stacks on the paper.
     """
-    uppermost, deposits = [layers[-1].pencil for layers in stacks], [_deposits_of(layers) for layers in stacks]
-    return _UNSHARED * _off_model(labs, uppermost, deposits, paper, solvent)
+    return _UNSHARED * off_model_of_stacks(labs, stacks, paper, solvent)
 
 
-def doubted_models(pencil: PencilFit, paper: PaperFit, axes: int = _AXES) -> list[PencilModel]:
-    """A pencil as a paper has it, a standard deviation along each of the longest axes of its doubt."""
-    steps = _axes(pencil.covariance)[-axes:]
+def doubted_models(pencil: PencilFit, paper: PaperFit) -> list[PencilModel]:
+    """A pencil as a paper has it, DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen: in
+    its marks on this paper, and in a heavy one on black.
+    """
+    kinds = [*(Kind(pressure) for pressure in MARK_PRESSURES), Kind(Pressure.HEAVY, 1, over_black=True)]
+    answer = answer_of(paper.unknowns, paper, [pencil] * len(kinds), kinds)
+    seen = slopes_by_pencil(answer, kinds).reshape(-1, UNKNOWNS)
+    axes = axes_of(pencil.covariance)
+    _, _, along = np.linalg.svd(seen @ axes.T, full_matrices=False)
+    steps = DOUBT_STEP * along[:SEEN_AXES] @ axes
     return [pencil_on(replace(pencil, unknowns=pencil.unknowns + step), paper) for step in steps]
 
 
+SEEN_AXES = 8
+"""How many axes `doubted_models` follows; four marks of three numbers each have few more that count."""
+DOUBT_STEP = 0.25
+"""How far it goes along them: so far that what is seen moves in proportion."""
+
+
 def doubted_papers(paper: PaperFit) -> list[PaperFit]:
-    """A paper, a standard deviation along each axis of its doubt."""
-    return [replace(paper, unknowns=paper.unknowns + step) for step in _axes(paper.covariance)]
-
-
-def _deposits_of(layers: Sequence[FittedLayer]) -> int:
-    """How many deposits a stack has."""
-    return sum(
-        i == 0 or one.pencil is not layers[i - 1].pencil or one.pressure != layers[i - 1].pressure
-        for i, one in enumerate(layers)
-    )
-
-
-def _off_model(
-    lab: Lab, uppermost: Sequence[PencilFit], deposits: Sequence[int], paper: PaperFit, solvent: bool
-) -> _Array:
-    """Covariance (N, 3, 3) by which readings of stacks differ from the model."""
-    bare = reflectance_to_lab(add_surface(paper.body))
-    further = np.maximum(np.asarray(deposits) - 1, 0)[:, None, None]
-    variance = further * _LAYERED_SD**2 + solvent * _SOLVENT_SD**2
-    return np.asarray(paper.spread * off_model(lab, bare, uppermost) + variance * np.eye(3))
+    """A paper, DOUBT_STEP of a standard deviation along each axis of its doubt."""
+    return [replace(paper, unknowns=paper.unknowns + DOUBT_STEP * step) for step in axes_of(paper.covariance)]
 
 
 def modelled_layers(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer[PencilModel]]:
@@ -160,63 +255,24 @@ class _Models:
 
     def __init__(self, paper: PaperFit) -> None:
         self._paper = paper
-        self._made: dict[int, PencilModel] = {}
+        self._made: dict[PencilFit, PencilModel] = {}
 
     def of(self, pencil: PencilFit) -> PencilModel:
-        if id(pencil) not in self._made:
-            self._made[id(pencil)] = pencil_on(pencil, self._paper)
-        return self._made[id(pencil)]
+        if pencil not in self._made:
+            self._made[pencil] = pencil_on(pencil, self._paper)
+        return self._made[pencil]
 
 
-def _modelled(
-    layers: Sequence[FittedLayer], models: _Models, instead: tuple[PencilFit, PencilModel] | None = None
-) -> list[Layer[PencilModel]]:
-    """The layers of a stack as models; one pencil's model may be exchanged."""
-    return [
-        one.of(instead[1] if instead is not None and one.pencil is instead[0] else models.of(one.pencil))
-        for one in layers
-    ]
+def _modelled(layers: Sequence[FittedLayer], models: _Models) -> list[Layer[PencilModel]]:
+    """The layers of a stack as models."""
+    return [one.of(models.of(one.pencil)) for one in layers]
 
 
 def _labs(made: Sequence[Stacked]) -> Lab:
     return reflectance_to_lab(add_surface(np.stack([one.body for one in made])))
 
 
-def _axes(covariance: _Array) -> _Array:
+def axes_of(covariance: _Array) -> _Array:
     """The steps of one standard deviation along the principal axes, the shortest first; one a row."""
     variances, axes = np.linalg.eigh(covariance)
     return np.asarray((axes * np.sqrt(np.maximum(variances, 0.0))).T)
-
-
-def _steps_by_pencil(
-    stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool, models: _Models, lab: Lab,
-    counting: set[int] | None,
-) -> list[dict[int, _Array]]:  # fmt: skip
-    """For each stack, by pencil, what its doubts move Lab by."""
-    tried: list[list[Layer[PencilModel]]] = []
-    of: list[tuple[int, int]] = []
-    moved: dict[int, list[PencilModel]] = {}
-    for i, layers in enumerate(stacks):
-        for pencil in {id(one.pencil): one.pencil for one in layers}.values():
-            if counting is not None and id(pencil) not in counting:
-                continue
-            if id(pencil) not in moved:
-                moved[id(pencil)] = doubted_models(pencil, paper)
-            tried += [_modelled(layers, models, (pencil, model)) for model in moved[id(pencil)]]
-            of.append((i, id(pencil)))
-    labs = _labs(stack_each(tried, paper.model, solvent)).reshape(-1, _AXES, 3) if tried else np.zeros((0, _AXES, 3))
-    by_pencil: list[dict[int, _Array]] = [{} for _ in stacks]
-    for (i, key), seen in zip(of, labs, strict=True):
-        by_pencil[i][key] = seen - lab[i]
-    return by_pencil
-
-
-def _steps_by_paper(
-    stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool, lab: Lab
-) -> _Array:  # fmt: skip
-    """What the doubts of the paper move Lab by (N, axes, 3)."""
-    seen = []
-    for other in doubted_papers(paper):
-        models = _Models(other)
-        seen.append(_labs(stack_each([_modelled(layers, models) for layers in stacks], other.model, solvent)) - lab)
-    return np.stack(seen, axis=1)
