@@ -3654,6 +3654,8 @@ export interface components {
             better: string[];
             covers: components["schemas"]["OpacityTestOut"];
             difference: components["schemas"]["DifferenceOut"];
+            /** Expected */
+            expected: number;
             finished: components["schemas"]["PatchOut"];
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
@@ -3952,6 +3954,8 @@ export interface components {
             basis: components["schemas"]["Basis"];
             colour: components["schemas"]["ColourOut"];
             difference: components["schemas"]["DifferenceOut"];
+            /** Expected */
+            expected: number;
             lamps: components["schemas"]["LampsOut"] | null;
             mark: components["schemas"]["MarkOut"];
             offered: components["schemas"]["PatchOut"];
@@ -4672,6 +4676,8 @@ export interface components {
          */
         PickAnswerOut: {
             difference: components["schemas"]["DifferenceOut"];
+            /** Expected */
+            expected: number;
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
             offered: components["schemas"]["PatchOut"];

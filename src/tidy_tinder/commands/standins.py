@@ -55,7 +55,10 @@ def _offer_line(offer: RankedOffer) -> str:
     plus_minus = "      " if offer.plus_minus is None else f"±{offer.plus_minus:4.1f} "
     figures = f"dE00 {d.delta_e:4.1f} {plus_minus} dL {d.delta_L:+5.1f}  dC {d.delta_C:+5.1f}  dH {d.delta_H:+5.1f}"
     tie = "tie, " if offer.tie else ""
-    return f"    {name:38} {figures}  {tie}{', '.join(d.words) or 'no difference to be seen'}"
+    unsure = offer.plus_minus is not None
+    words = ", ".join(d.words) or ("as near as can be told" if unsure else "no difference to be seen")
+    probably = f"probably {offer.expected:.1f}, " if unsure else ""
+    return f"    {name:38} {figures}  {tie}{probably}{words}"
 
 
 def _as_dict(ranked: RankedStandins) -> dict[str, object]:
@@ -82,6 +85,7 @@ def _offer_dict(offer: RankedOffer) -> dict[str, object]:
         "wanted_lab": [round(v, 2) for v in offer.wanted.lab],
         "delta_e_2000": round(d.delta_e, 3),
         "ranked_by": round(offer.ranked_by, 3),
+        "expected": round(offer.expected, 3),
         "plus_minus": None if offer.plus_minus is None else round(offer.plus_minus, 2),
         "tie": offer.tie,
         "delta_L": round(d.delta_L, 2),

@@ -2,7 +2,7 @@ import { useSessionStorage } from "@mantine/hooks";
 import { useState } from "react";
 import { Link } from "react-router";
 import { Barrel } from "../../shared/ui/Barrel";
-import { Comparison, Figures, inWords } from "../../shared/ui/Comparison";
+import { Apart, Comparison, Figures, inWords } from "../../shared/ui/Comparison";
 import { UnderLamps } from "../../shared/ui/Lamps";
 import { Loading } from "../../shared/ui/Loading";
 import { Mark } from "../../shared/ui/Mark";
@@ -260,8 +260,7 @@ function Offers({ title, offers, current, chosen, onPick }: {
           </span>{" "}
           <span className={classes.figure}>
             {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}
-            {offer.difference.delta_e.toFixed(1)}
-            {offer.plus_minus !== null && <span className={classes.off} title="How far that may be off, nine times of ten"> ± {offer.plus_minus.toFixed(1)}</span>}
+            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} under={classes.off} />
           </span>
         </div>
       ))}
@@ -273,8 +272,8 @@ function Offers({ title, offers, current, chosen, onPick }: {
 function spoken(offer: Offer, chosen: boolean): string {
   const { colour, difference, owning } = offer;
   const signs = `${chosen ? " ⇄ chosen" : ""}${owning === "stub" ? " (stub)" : ""}`;
-  const off = offer.plus_minus === null ? "" : ` ± ${offer.plus_minus.toFixed(1)}`;
-  const figure = `${offer.tie ? "≈ " : ""}${difference.delta_e.toFixed(1)}${off} Delta E`;
+  const apart = offer.plus_minus === null ? difference.delta_e.toFixed(1) : `probably ${offer.expected.toFixed(1)}`;
+  const figure = `${offer.tie ? "≈ " : ""}${apart} Delta E`;
   const tie = offer.tie ? ", a tie with the nearest" : "";
   return `${colour.range} ${colour.code} ${colour.name}${signs} ${figure}${tie}, ${inWords(difference, offer.plus_minus)}, ${offer.basis}`;
 }

@@ -102,7 +102,7 @@ function Words({ row }: { row: PaletteRow }) {
       )}
       {row.way !== null && (
         <span className="soft">
-          {inWords(row.way.difference, row.way.plus_minus)}, {row.way.difference.delta_e.toFixed(1)} ± {row.way.plus_minus.toFixed(1)} ΔE
+          {inWords(row.way.difference, row.way.plus_minus)}, probably {row.way.expected.toFixed(1)} ΔE
           {row.chosen && "; chosen by you"}
         </span>
       )}

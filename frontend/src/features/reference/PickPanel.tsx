@@ -1,6 +1,6 @@
 import { useState, type CSSProperties, type KeyboardEvent } from "react";
 import type { Context } from "../../shared/queries/collection";
-import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
+import { Apart, EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
 import { asLayers } from "../../shared/layers";
 import { Check, Choice } from "../../shared/ui/Field";
 import { listKeys } from "../../shared/listKeys";
@@ -157,7 +157,7 @@ function Compared({ wanted, offer, mapped }: { wanted: Pick["colour"]; offer: Pi
       </p>
       <Figures difference={offer.difference} rankedBy={offer.ranked_by} />
       <p className="soft">
-        {mapped && "Laid into the paper's range. "}Picked, beside predicted ± {offer.plus_minus.toFixed(1)} ΔE{offer.tie ? "; as near as can be told to others marked ≈" : ""}.
+        {mapped && "Laid into the paper's range. "}Picked, beside predicted ± {offer.plus_minus.toFixed(1)} ΔE: probably {offer.expected.toFixed(1)} apart{offer.tie ? "; as near as can be told to others marked ≈" : ""}.
       </p>
       <ScreenNote patches={[wanted, offer.offered]} />
     </div>
@@ -184,9 +184,9 @@ function OfferList({ offers, current, used, onPick, onTake }: {
             {offer === used && <strong>used: </strong>}
             {short(offer)}
           </span>
-          <span className="mono" title={`may be off by ${offer.plus_minus.toFixed(1)}`}>
+          <span className="mono">
             {offer.tie ? "≈ " : ""}
-            {offer.difference.delta_e.toFixed(1)}
+            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} />
           </span>
         </div>
       ))}

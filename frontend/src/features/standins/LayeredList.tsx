@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
-import { Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
+import { Apart, Comparison, EdgeToEdge, Figures, inWords } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import type { Paper } from "../../shared/queries/collection";
@@ -128,7 +128,7 @@ function Offered({ question, paper, found, asked, offers, onBack, about }: {
         <Heading>{sentence(current.said)}</Heading>
         <p className={classes.words}>{inWords(current.difference, current.plus_minus)}</p>
         <p className={classes.basis}>
-          {inPassage ? "The finished passage" : "The layers"}, predicted, ± {current.plus_minus.toFixed(1)} ΔE · {current.difference.band}
+          {inPassage ? "The finished passage" : "The layers"}, predicted ± {current.plus_minus.toFixed(1)} ΔE · probably {current.expected.toFixed(1)} apart
         </p>
         <Before offer={current} />
         {current.tie && <p>{tieWords(current, single)}</p>}
@@ -269,10 +269,7 @@ function Row({ id, offer, asked, current, chosen, onPick }: {
       </span>{" "}
       <span className={classes.figure}>
         {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}
-        {offer.difference.delta_e.toFixed(1)}
-        <span className={classes.under} title="How far that may be off, nine times of ten">
-          ± {offer.plus_minus.toFixed(1)}
-        </span>
+        <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} under={classes.under} />
         <span className="visually-hidden">
           {" "}
           Delta E{offer.tie && ", a tie with the nearest"}, {inWords(offer.difference, offer.plus_minus)}

@@ -197,7 +197,7 @@ function Nearest({ page, onGo }: { page: ColourPage; onGo: (id: number) => void 
 /** What a comparison rests on, and how far it may be off. */
 function basisWords(offer: ColourPage["nearest"]["on_paper"][number]): string {
   if (offer.basis.startsWith("by chart")) return offer.basis;
-  return `heavy, ${offer.basis}${offer.plus_minus === null ? "" : `, ± ${offer.plus_minus.toFixed(1)} ΔE`}`;
+  return `heavy, ${offer.basis}${offer.plus_minus === null ? "" : `, ± ${offer.plus_minus.toFixed(1)} ΔE: probably ${offer.expected.toFixed(1)} apart`}`;
 }
 
 function CalledBy({ page }: { page: ColourPage }) {

@@ -68,6 +68,21 @@ export function inWords(difference: Difference, plusMinus: number | null = null)
   return plusMinus !== null && plusMinus >= MAY_BE_SEEN ? "as near as can be told" : "no difference to be seen";
 }
 
+/** How far apart two colours will be: measured as it is, predicted as it is to be expected, its doubts counted. */
+export function Apart({ difference, expected, plusMinus, under }: {
+  difference: Difference;
+  expected: number;
+  plusMinus: number | null;
+  under?: string | undefined;
+}) {
+  if (plusMinus === null) return <>{difference.delta_e.toFixed(1)}</>;
+  return (
+    <span title={`Most likely ${difference.delta_e.toFixed(1)}, ± ${plusMinus.toFixed(1)} nine times of ten: with all that is in doubt, ${expected.toFixed(1)} is to be expected`}>
+      <span className={under}>probably</span> {expected.toFixed(1)}
+    </span>
+  );
+}
+
 /** ΔE and its signed parts. */
 export function Figures({ difference, rankedBy }: { difference: Difference; rankedBy?: number }) {
   const plain = difference.delta_e;

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import ArrayLike
 
+from tidy_tinder.core.difference.local import local_metric
 from tidy_tinder.core.quantities import DeltaE
 
 # Nine of ten lie within so many standard deviations of one axis where doubt is alike along three: √6.251, the root of
@@ -12,6 +13,24 @@ from tidy_tinder.core.quantities import DeltaE
 _NINE_OF_TEN = 6.251388631**0.5
 # Below so small a doubt there is none.
 _NONE = 1e-9
+
+
+def expected_of(figure: ArrayLike, step: ArrayLike, covariance: ArrayLike, lab: ArrayLike) -> DeltaE:
+    """Mean of the difference, in ΔE00, of two colours that most likely are `figure` (…) apart, from how they differ.
+
+    step: Lab (…, 3) of the one less the other; covariance (…, 3, 3): by how much that is in doubt; lab (…, 3): where.
+    The square of the difference has the mean figure² + tr GΣ with the metric G of small differences; that of its root
+    is less by what its variance makes (the delta method to second order, any handbook of statistics).
+    """
+    d, step = np.asarray(figure, np.float64), np.asarray(step, np.float64)
+    G = local_metric(lab)
+    M = G @ np.asarray(covariance, np.float64)
+    square = d * d + np.trace(M, axis1=-2, axis2=-1)
+    along = ((M @ G) @ step[..., None])[..., 0]
+    share = (step * along).sum(axis=-1) / np.maximum((step * (G @ step[..., None])[..., 0]).sum(axis=-1), _NONE)
+    variance = 2.0 * np.trace(M @ M, axis1=-2, axis2=-1) + 4.0 * d * d * share
+    root = np.sqrt(square) * (1.0 - variance / (8.0 * np.maximum(square, _NONE) ** 2))
+    return np.asarray(np.maximum(root, d))
 
 
 def expected_difference(delta_e: ArrayLike, band: ArrayLike) -> DeltaE:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from tidy_tinder.core.difference.components import Difference, difference
+from tidy_tinder.core.difference.expected import expected_of
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
@@ -37,15 +38,16 @@ class Passage:
 class InPassage:
     """A candidate in the passage: Lab (3,) of the passage finished with it, and after each of its deposits (n, 3).
 
-    ranked_by: the difference by the meaning of closest; plus_minus: how far the difference may be off (ΔE00, nine of
-    ten); tie: it cannot be told from the nearest, which bears the mark too if it has company. room: share of the tooth
-    that is left.
+    ranked_by: the difference by the meaning of closest, expected: as it is to be expected, doubts counted; plus_minus:
+    how far the difference may be off (ΔE00, nine of ten); tie: it cannot be told from the nearest, which bears the mark
+    too if it has company. room: share of the tooth that is left.
     """
 
     key: int
     finished: Lab
     after: Lab
     ranked_by: float
+    expected: float
     difference: Difference
     plus_minus: float
     tie: bool
@@ -69,7 +71,8 @@ class PassageRanking:
 def rank_in_passage(
     passage: Passage, asked: Layers, candidates: Mapping[int, Layers], paper: PaperFit, closest: Closest
 ) -> PassageRanking:
-    """Exchange what is asked for each candidate and compare the finished passages. Ties keep the order given.
+    """Exchange what is asked for each candidate and compare the finished passages: those come first whose difference
+    is expected to be least, their doubts counted. Ties keep the order given.
 
     Raises OutOfRangeError for an unknown pressure, ShapeError where nothing at all is laid.
     """
@@ -81,13 +84,15 @@ def rank_in_passage(
     without = predict_stacks([rest], paper, passage.solvent, ()).lab[0] if rest else None
     whole, exchanges = predicted.lab[0], predicted.lab[1:]
     figures = np.atleast_1d(weighted_difference(whole, exchanges, closest)) if keys else np.zeros(0)
-    order = [int(i) for i in np.argsort(figures, kind="stable")]
+    between = np.reshape([predicted.covariance_between(0, i + 1) for i in range(len(keys))], (-1, 3, 3))
+    expected = expected_of(figures, exchanges - whole, between, exchanges)
+    order = [int(i) for i in np.argsort(expected, kind="stable")]
     tied = [
-        bool(figures[i] - figures[order[0]] < BELIEVED * predicted.radius_between(order[0] + 1, i + 1)) for i in order
+        bool(expected[i] - expected[order[0]] < BELIEVED * predicted.radius_between(order[0] + 1, i + 1)) for i in order
     ]
     offers = tuple(
         InPassage(
-            keys[i], exchanges[i], predicted.after[i + 1], float(figures[i]), difference(whole, exchanges[i]),
+            keys[i], exchanges[i], predicted.after[i + 1], float(figures[i]), float(expected[i]), difference(whole, exchanges[i]),
             predicted.radius_between(0, i + 1), tied[place] if place else any(tied[1:]), float(predicted.room[i + 1]),
         )
         for place, i in enumerate(order)

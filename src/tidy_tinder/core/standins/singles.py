@@ -14,8 +14,10 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.components import Difference, difference
+from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.quantities import Lab
 
@@ -65,7 +67,8 @@ class Known:
 
 @dataclass(frozen=True)
 class Offer:
-    """One ranked stand-in with its workings: both Labs (3,), the figure that ranked it, the difference.
+    """One ranked stand-in with its workings: both Labs (3,), the difference, as a figure by the meaning of closest and
+    as it is to be expected, doubts counted, which ranks it.
 
     plus_minus: how far the difference may be off (ΔE00, nine of ten), None where both were measured or printed. tie:
     it cannot be told from the nearest, which bears the mark too if it has company.
@@ -77,6 +80,7 @@ class Offer:
     offered: Lab
     ranked_by: float
     difference: Difference
+    expected: float
     plus_minus: float | None = None
     tie: bool = False
 
@@ -141,7 +145,8 @@ BELIEVED = 1.28 / 2.5
 def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int | None) -> tuple[Offer, ...]:
     """The list of marks on this paper, with bands and ties."""
     bands, by_key = {c.key: c.band for c in side}, {c.key: c for c in side}
-    offers = _ranked(wanted.on_paper, [(c.key, c.on_paper) for c in side], Basis.PAPER, closest, limit)
+    doubts = np.hypot([c.band or 0.0 for c in side], wanted.band or 0.0)
+    offers = _ranked(wanted.on_paper, [(c.key, c.on_paper) for c in side], Basis.PAPER, closest, limit, doubts)
     tied = [_tied(offers[0], offer, bands) for offer in offers]
     banded = []
     for place, offer in enumerate(offers):
@@ -158,7 +163,7 @@ def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int
 def _tied(nearest: Offer, offer: Offer, bands: Mapping[int, float | None]) -> bool:
     """Whether the gap to the nearest is within what both marks may be off."""
     first, second = (MEASURED_BAND if (band := bands[o.key]) is None else band for o in (nearest, offer))
-    return offer.ranked_by - nearest.ranked_by < BELIEVED * float(np.hypot(first, second))
+    return offer.expected - nearest.expected < BELIEVED * float(np.hypot(first, second))
 
 
 def _reason_unranked(wanted: Known, candidate: Known) -> Unranked | None:
@@ -179,14 +184,19 @@ def _reason_unranked(wanted: Known, candidate: Known) -> Unranked | None:
 
 
 def _ranked(
-    wanted: Lab | None, side: list[tuple[int, Lab | None]], basis: Basis, closest: Closest, limit: int | None
-) -> tuple[Offer, ...]:
-    """One list, nearest first; differences are worked out only for those that are returned."""
+    wanted: Lab | None, side: list[tuple[int, Lab | None]], basis: Basis, closest: Closest, limit: int | None,
+    doubts: NDArray[np.float64] | float = 0.0,
+) -> tuple[Offer, ...]:  # fmt: skip
+    """One list, the least expected difference first; differences are worked out only for those that are returned."""
     if wanted is None or not side:
         return ()
     labs = np.array([lab for _, lab in side])
     figures = weighted_difference(wanted, labs, closest)
-    order = np.argsort(figures, kind="stable")[:limit]
+    expected = expected_difference(figures, doubts)
+    order = np.argsort(expected, kind="stable")[:limit]
     return tuple(
-        Offer(side[i][0], basis, wanted, labs[i], float(figures[i]), difference(wanted, labs[i])) for i in order
-    )
+        Offer(
+            side[i][0], basis, wanted, labs[i], float(figures[i]), difference(wanted, labs[i]), float(expected[i])
+        )
+        for i in order
+    )  # fmt: skip

@@ -136,6 +136,7 @@ def plain_fit(fit: PencilFit) -> dict[str, Any]:
     return {
         "unknowns": fit.unknowns.tolist(), "covariance": fit.covariance.tolist(), "fine": fit.fine.tolist(),
         "prior_s_sd": fit.prior_s_sd, "marks": fit.marks, "grounds": list(fit.grounds), "left": left, "slips": slips,
+        "missed": list(fit.missed),
     }  # fmt: skip
 
 
@@ -152,4 +153,5 @@ def fit_from(row: Mapping[str, Any]) -> PencilFit:
     return PencilFit(
         np.array(row["unknowns"]), np.array(row["covariance"]), np.array(row["fine"]), float(row["prior_s_sd"]),
         int(row["marks"]), (float(darkest), float(lightest)), left, slips,
+        (float(row["missed"][0]), float(row["missed"][1])),
     )  # fmt: skip

@@ -9,6 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.components import Band, Difference, difference, value_step
+from tidy_tinder.core.difference.expected import expected_difference
+from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
@@ -31,8 +33,8 @@ from tidy_tinder.services.standins.reach import Beyond, beyond_reach
 from tidy_tinder.storage.models import Paper, Pick
 
 _MOST_LAYERS = 3
-# Offered: the nearest single pencils, and the nearest pairs, each two pencils once.
-_SINGLES, _LOOKED_AT, _PAIRS = 5, 120, 7
+# Looked at: the nearest single pencils, and the nearest pairs, each two pencils once; shown of them.
+_SINGLES, _LOOKED_AT, _PAIRS, _SHOWN = 8, 240, 30, 12
 # Nine of ten of a cloud in three dimensions lie within so many of its root mean squares (χ², three degrees: 6.25).
 _NINE_OF_TEN = (6.251 / 3.0) ** 0.5
 # Up to here an offer is close to the eye (ΔE00, a rule of thumb), and reach is no question.
@@ -44,8 +46,9 @@ _MOST_PAPERS = 3
 
 @dataclass(frozen=True)
 class PickAnswer:
-    """One way to lay a pick: the layers, the lower pencil first; how they look, how that differs from what is wanted,
-    and how far the difference may be off (ΔE00, nine of ten; the pick's own spread is in it).
+    """One way to lay a pick: the layers, the lower pencil first; how they look, how that differs from what is wanted, how
+    much it is expected to, doubts counted, and how far the difference may be off (ΔE00, nine of ten; the pick's own
+    spread is in both).
     """
 
     laid: tuple[Laid, ...]
@@ -53,6 +56,7 @@ class PickAnswer:
     offered: Patch
     difference: Difference
     ranked_by: float
+    expected: float
     plus_minus: float
     tie: bool
 
@@ -132,7 +136,7 @@ class Answering:
             aim, bent = curve.lab(wanted), curve.bends
         chosen = self._still_laid(pick)
         candidates = list(dict.fromkeys([*([chosen] if chosen else []), *self._near(mixed.table, aim)]))
-        offers = self._offers(candidates, aim, pick.spread)
+        offers = self._offers(candidates, aim, pick.spread, chosen)
         near = bool(offers) and min(o.difference.delta_e for o in offers) < _CLOSE
         beyond = () if mixed.table is None or near else beyond_reach(scene, mixed.table, self._may, aim)
         at = next((i for i, o in enumerate(offers) if chosen and _layers_of(o) == chosen), None)
@@ -217,22 +221,30 @@ class Answering:
             found.extend(nearest_layered(table, self._mask(table), aim, self._wish.closest, _PAIRS, _LOOKED_AT))
         return [layers for layers, _ in found]
 
-    def _offers(self, candidates: list[Layers], wanted: Lab, spread: float) -> tuple[PickAnswer, ...]:
-        """Nearest first. A single pencil comes with what was measured of it, where that is known."""
+    def _offers(
+        self, candidates: list[Layers], wanted: Lab, spread: float, chosen: Layers | None
+    ) -> tuple[PickAnswer, ...]:
+        """The least expected difference first, and what was chosen among them. A single pencil comes with what was
+        measured of it, where that is known.
+        """
         if not candidates:
             return ()
         predicted = predict_stacks(
             [[one.of(self._pencils[one.pencil]) for one in layers] for layers in candidates], self._scene.fit
         )
         labs, radii = predicted.lab.copy(), np.array(predicted.radius, dtype=np.float64)
+        steady = np.array(radius(predicted.of_a_steady_hand, predicted.lab), dtype=np.float64)
         for i, layers in enumerate(candidates):
             seen = self._scene.look(layers[0]) if len(layers) == 1 else None
             if seen is not None:
                 labs[i], radii[i] = seen.patch.lab, seen.band if seen.band is not None else 0.0
+                steady[i] = radii[i]
         figures = np.atleast_1d(weighted_difference(wanted, labs, self._wish.closest))
         doubts = np.hypot(radii, _NINE_OF_TEN * spread)
-        order = np.argsort(figures, kind="stable").tolist()
-        tied = [figures[i] - figures[order[0]] < BELIEVED * np.hypot(radii[i], radii[order[0]]) for i in order]
+        expected = np.asarray(expected_difference(figures, np.hypot(steady, _NINE_OF_TEN * spread)))
+        ranked = np.argsort(expected, kind="stable").tolist()
+        order = [i for place, i in enumerate(ranked) if place < _SHOWN or candidates[i] == chosen]
+        tied = [expected[i] - expected[order[0]] < BELIEVED * np.hypot(radii[i], radii[order[0]]) for i in order]
         made = []
         for place, i in enumerate(order):
             laid = owned_layers(self._scene, candidates[i])
@@ -240,7 +252,7 @@ class Answering:
             made.append(
                 PickAnswer(
                     laid, layers_in_words(laid), patch(labs[i]), difference(wanted, labs[i]), float(figures[i]),
-                    float(doubts[i]), tie,
+                    float(expected[i]), float(doubts[i]), tie,
                 )
             )  # fmt: skip
         return tuple(made)

@@ -114,7 +114,7 @@ def _card_row(row: PaletteRow) -> CardRow:
         then = "then " if i else ""
         lines.append(f"{then}{colour.range_name} {colour.code} {colour.name}, {one.pressure}{times}{place}")
     # The fonts that ship for print have no Greek.
-    off = f"off by {row.way.difference.delta_e:.1f} ± {row.way.plus_minus:.1f} (CIEDE2000)"
+    off = f"off by probably {row.way.expected:.1f} (CIEDE2000)"
     return CardRow(
         str(row.number), row.called, row.wanted.hex, row.way.offered.hex, tuple(lines),
         f"{row.area}: {off}" if row.area else off,

@@ -42,8 +42,8 @@ from tidy_tinder.services.standins.reach import Beyond, beyond_reach
 from tidy_tinder.storage.models import RecipeCall
 
 # Pairs looked at before each two pencils are taken once, and how many of pairs and of single pencils go into the
-# passage; the nearest alone are nearly always among the nearest there.
-_LOOKED_AT, _PAIRS, _SINGLES = 240, 10, 5
+# passage, where what is expected of each is worked out with its doubts; and how many are shown of them.
+_LOOKED_AT, _PAIRS, _SINGLES, _SHOWN = 300, 40, 8, 15
 # Up to here an offer is close to the eye (ΔE00, a rule of thumb), and reach is no question.
 _CLOSE = 3.5
 
@@ -216,7 +216,14 @@ class _Search:
         ranking = rank_in_passage(passage, asked, candidates, self._scene.fit, self._closest)
         single = next((o for o in ranking.offers if len(candidates_laid[o.key][0]) == 1), None)
         asked_covers, *covers = opacity_of_stacks([asked, *candidates.values()], self._scene.fit)
-        offers = tuple(self._offer(o, *candidates_laid[o.key], wanted, covers[o.key], single) for o in ranking.offers)
+        shown = {one.key for one in ranking.offers[:_SHOWN]} | {
+            key for key, (layers, _) in enumerate(candidates_laid) if layers in self._tried
+        }
+        offers = tuple(
+            self._offer(one, *candidates_laid[one.key], wanted, covers[one.key], single)
+            for one in ranking.offers
+            if one.key in shown or one is single
+        )
         return replace(
             so_far, asked=patch(ranking.asked), asked_covers=asked_covers,
             asked_after=tuple(patch(lab) for lab in ranking.asked_after),
@@ -245,7 +252,7 @@ class _Search:
         used = self._passage.passes + sum(one.layers for one in laid)
         return LayeredOffer(
             laid, layers_in_words(laid), patch(alone), difference(wanted, alone), patch(ranked.finished),
-            ranked.difference, ranked.ranked_by, ranked.plus_minus, ranked.tie,
+            ranked.difference, ranked.ranked_by, ranked.expected, ranked.plus_minus, ranked.tie,
             tuple(patch(lab) for lab in ranked.after), self._scene.paper.most_layers - used, better, worse,
             covers, self._measured(layers), self._tried.get(layers),
         )  # fmt: skip

@@ -74,6 +74,7 @@ class LayeredOffer:
     finished: Patch
     difference: Difference
     ranked_by: float
+    expected: float
     plus_minus: float
     tie: bool
     after: tuple[Patch, ...]

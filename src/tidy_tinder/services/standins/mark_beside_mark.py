@@ -39,6 +39,7 @@ class RankedOffer:
     offered: Patch
     ranked_by: float
     difference: Difference
+    expected: float
     plus_minus: float | None
     tie: bool
     lamps: UnderLamps | None = None
@@ -109,7 +110,8 @@ def rank_for_colour(scene: Scene, colour_id: int, coat: Coat, closest: Closest, 
     def ranked(offer: Offer) -> RankedOffer:
         return RankedOffer(
             scene.colours[offer.key], scene.owning(offer.key), scene.marks[offer.key], offer.basis,
-            patch(offer.wanted), patch(offer.offered), offer.ranked_by, offer.difference, offer.plus_minus, offer.tie,
+            patch(offer.wanted), patch(offer.offered), offer.ranked_by, offer.difference, offer.expected,
+            offer.plus_minus, offer.tie,
             parting(spectra.get(colour_id), spectra.get(offer.key)),
         )  # fmt: skip
 

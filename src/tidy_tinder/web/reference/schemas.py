@@ -293,6 +293,7 @@ class PickAnswerOut(Out):
     offered: PatchOut
     difference: DifferenceOut
     ranked_by: float
+    expected: float
     plus_minus: float
     tie: bool
 

@@ -28,6 +28,7 @@ class OfferOut(Out):
     offered: PatchOut
     ranked_by: float
     difference: DifferenceOut
+    expected: float
     plus_minus: float | None
     tie: bool
     lamps: LampsOut | None
@@ -91,6 +92,7 @@ class LayeredOfferOut(Out):
     finished: PatchOut
     difference: DifferenceOut
     ranked_by: float
+    expected: float
     plus_minus: float
     tie: bool
     after: list[PatchOut]

@@ -22,9 +22,11 @@ _Array = NDArray[np.float64]
 
 _ROUNDS = 3
 # What strips of the same pencils differ from the model by they share in part: it counts for so many times its variance.
-_SHARED = 2.0
+_SHARED = 4.0
 # Beyond so many standard deviations a strip is believed less and less.
 _KNEE = 3.0
+# However many strips there are, one more may differ by so much: hands and papers are not of one kind.
+_LEFT_OPEN = 0.3
 # Told apart no more finely than this, so that one strip more leaves what was mixed on a paper mostly as it was.
 _ROUNDED_TO = 0.1
 
@@ -57,7 +59,7 @@ def learn_chance(seen: Sequence[SeenStack], papers: Mapping[int, PaperFit]) -> d
             weight = np.linalg.solve(doubt, slope)
             told += float(weight @ slope)
             to += float(weight @ (missed + slope * moved))
-        moved, left = to / told, 1.0 / told
+        moved, left = to / told, max(1.0 / told, _LEFT_OPEN**2)
     moved = float(np.round(moved / _ROUNDED_TO) * _ROUNDED_TO)
     return {key: _with_chance(paper, before[key] + moved, left) for key, paper in papers.items()}
 

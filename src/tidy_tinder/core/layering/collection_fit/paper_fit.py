@@ -32,7 +32,7 @@ _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
 _ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1])
 # How many residuals the prior spread counts for, when the spread of those seen corrects the covariance.
-_SPREAD_PRIOR = 20.0
+SPREAD_PRIOR = 20.0
 
 
 @dataclass(frozen=True)
@@ -74,7 +74,7 @@ def _fit(paper: PaperFit, anchors: Sequence[Anchor], prior_sd: _Array) -> PaperF
     problem = _Problem(paper, pencils, kinds, seen - first.carried, prior_sd, _whitening(first))
     solved = solve(problem, paper.unknowns[None].copy(), robust=3 * len(anchors), knee=_KNEE)
     misses = solved.residuals[0, : 3 * len(anchors)]
-    looser = (float(misses @ misses) + _SPREAD_PRIOR) / (misses.size + _SPREAD_PRIOR)
+    looser = (float(misses @ misses) + SPREAD_PRIOR) / (misses.size + SPREAD_PRIOR)
     # What swatches tell is told the less surely, the more they differ from the model; what was known before is not.
     known_before = np.diag(1.0 / prior_sd**2)
     covariance = np.linalg.inv((solved.curvature[0] - known_before) / looser + known_before)

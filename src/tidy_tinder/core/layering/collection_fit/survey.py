@@ -6,14 +6,14 @@ from the pencils that are known from the papers before it, and what is seen on i
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
-from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_home, fit_paper
+from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, learn_hand
@@ -155,7 +155,13 @@ def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) 
     slips = [pencil.slips for _, pencil in sorted(known.pencils.items()) if pencil.slips and pencil.marks > 1]
     known.hand = learn_hand(slips)
     known.fit_again(sorted(known.pencils))
-    return replace(fitted, hand=known.hand)
+    return replace(fitted, hand=known.hand, spread=_spread(known.pencils.values()))
+
+
+def _spread(pencils: Iterable[PencilFit]) -> float:
+    """The variance by which marks miss the model beside the usual, as those that the pencils were fitted to tell it."""
+    squares, freedom = np.sum([pencil.missed for pencil in pencils], axis=0) + SPREAD_PRIOR
+    return float(squares / freedom)
 
 
 def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:

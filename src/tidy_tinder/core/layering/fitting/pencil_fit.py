@@ -27,7 +27,7 @@ from tidy_tinder.core.layering.fitting.evidence import (
     pack,
 )
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, Slips
-from tidy_tinder.core.layering.fitting.least_squares import solve
+from tidy_tinder.core.layering.fitting.least_squares import Solved, solve
 from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
@@ -54,7 +54,9 @@ class PencilFit:
     """A fitted pencil: unknowns (14,) and covariance (14, 14); fine (31,), what of ln k the cosines cannot hold.
 
     marks: how many it rests on; grounds: darkest and lightest L* of what they lie on. left: what is left over of each
-    mark beside the slip of the hand in its making; slips: what is known of these. Two fits that are alike are one.
+    mark beside the slip of the hand in its making; slips: what is known of these. missed: the sum of squares by which
+    its marks missed the model in their noise and usual misfit, and the degrees of freedom that the fit left them. Two
+    fits that are alike are one.
     """
 
     unknowns: _Array
@@ -65,6 +67,7 @@ class PencilFit:
     grounds: tuple[float, float]
     left: tuple[LeftOver, ...] = ()
     slips: Slips | None = None
+    missed: tuple[float, float] = (0.0, 0.0)
 
     @property
     def model(self) -> PencilModel:
@@ -116,14 +119,17 @@ def _fitted(
     places = packed.weight.shape[1]
     start = np.zeros((len(evidence), UNKNOWNS + places))
     start[:, :COSINES], start[:, LN_S] = coefficients, prior_s
-    solved = solve(_Problem(packed, fine, prior_s, prior_s_sd, hand), start, robust=3 * places)
+    problem = _Problem(packed, fine, prior_s, prior_s_sd, hand)
+    solved = solve(problem, start, robust=3 * places)
     covariance = np.asarray(np.linalg.inv(solved.curvature), dtype=np.float64)
     grounds = _grounds(packed)
     left = _left(packed, evidence, solved.parameters, fine)
+    missed = problem.missed(solved, covariance)
     return tuple(
         PencilFit(
             solved.parameters[i, :UNKNOWNS], covariance[i, :UNKNOWNS, :UNKNOWNS], fine[i], float(prior_s_sd[i]),
             len(marks), grounds[i], left[i], _slips(solved.parameters[i], covariance[i], len(marks), hand),
+            (float(missed[i, 0]), float(missed[i, 1])),
         )
         for i, marks in enumerate(evidence)
     )  # fmt: skip
@@ -195,6 +201,15 @@ class _Problem:
         part._packed, part._fine = self._packed.some(which), self._fine[which]
         part._mean, part._sd, part._scale = self._mean[which], self._sd[which], self._scale[which]
         return part
+
+    def missed(self, solved: Solved, covariance: _Array) -> _Array:
+        """By how much each pencil's marks miss (N, 2): the sum of squares, an outlier's at the knee of the loss and
+        beyond by its size, and the degrees of freedom: three numbers a mark less what they told of the unknowns.
+        """
+        seen = solved.residuals[:, : 3 * self._packed.weight.shape[1]]
+        squares = 2.0 * (np.sqrt(1.0 + seen**2) - 1.0)
+        told = (1.0 - np.diagonal(covariance, axis1=1, axis2=2) / self._sd**2).sum(axis=1)
+        return np.stack([squares.sum(axis=1), 3.0 * self._packed.weight.sum(axis=1) - told], axis=1)
 
     def __call__(self, at: _Array) -> tuple[_Array, _Array]:
         """Residuals (N, M) and slopes (N, M, P) at parameters (N, P)."""

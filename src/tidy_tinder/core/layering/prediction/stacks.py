@@ -56,7 +56,7 @@ _Array = NDArray[np.float64]
 
 # Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by
 # (docs/benchmarks.md).
-_LAYERED_SD = 0.7
+_LAYERED_SD = 0.8
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
@@ -88,8 +88,15 @@ class StackPrediction:
     off: _Array
     by_chance: _Array
 
-    def radius_between(self, i: int, j: int) -> float:
-        """The ΔE00 within which the step from stack i to stack j is known, nine times of ten.
+    @property
+    def of_a_steady_hand(self) -> _Array:
+        """Covariance (N, 3, 3) of what the stacks look like when no hand slips and no reader errs."""
+        slips = [[step for key, step in each.items() if isinstance(key, Slip)] for each in self.steps]
+        by_hand = np.stack([sum((step.T @ step for step in each), start=np.zeros((3, 3))) for each in slips])
+        return self.covariance - by_hand - READING_SD**2 * np.eye(3)
+
+    def covariance_between(self, i: int, j: int) -> _Array:
+        """Covariance (3, 3) of the step in Lab from stack i to stack j.
 
         What both rest on moves both, so that two passages that share their layers are told apart better than
         either is known. The hand lays the one or the other, and slips in it as it would in the other.
@@ -100,8 +107,11 @@ class StackPrediction:
             if not isinstance(key, Slip)
         ]
         covariance = sum((step.T @ step for step in moved), start=np.zeros((3, 3)))
-        covariance = covariance + _UNSHARED * (self.off[i] + self.off[j])
-        return float(radius(covariance, self.lab[i]))
+        return np.asarray(covariance + _UNSHARED * (self.off[i] + self.off[j]))
+
+    def radius_between(self, i: int, j: int) -> float:
+        """The ΔE00 within which the step from stack i to stack j is known, nine times of ten."""
+        return float(radius(self.covariance_between(i, j), self.lab[i]))
 
 
 @dataclass(frozen=True)
@@ -222,8 +232,8 @@ def unshared_off_model(
 
 
 def doubted_models(pencil: PencilFit, paper: PaperFit) -> list[PencilModel]:
-    """A pencil as a paper has it, DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen: in
-    its marks on this paper, and in a heavy one on black.
+    """A pencil as a paper has it, DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen:
+    in its marks on this paper, and in a heavy one on black.
     """
     kinds = [*(Kind(pressure) for pressure in MARK_PRESSURES), Kind(Pressure.HEAVY, 1, over_black=True)]
     answer = answer_of(paper.unknowns, paper, [pencil] * len(kinds), kinds)
