@@ -52,15 +52,27 @@ def as_lab(values: ArrayLike, name: str = "lab") -> Lab:
     return lab
 
 
+def check_finite(values: ArrayLike, name: str = "lab") -> Lab:
+    """Return `values` as Lab of shape (…, 3) that holds numbers. Raises OutOfRangeError, ShapeError."""
+    lab = as_lab(values, name)
+    if not bool(np.all(np.isfinite(lab))):
+        raise OutOfRangeError(f"{name} holds a value that is not a finite number.")
+    return lab
+
+
+def check_limit(limit: int | None) -> None:
+    """Raises OutOfRangeError for a limit that leaves nothing of a list; None is no limit."""
+    if limit is not None and limit < 1:
+        raise OutOfRangeError(f"A list of the nearest has at least one in it: limit is {limit}.")
+
+
 def check_lab(values: ArrayLike, name: str = "lab") -> Lab:
     """Return `values` as Lab of shape (…, 3), having checked that a surface could have it.
 
     Raises OutOfRangeError for L* outside 0 to 100, a* or b* beyond ±200, or a value that is no number;
     ShapeError for a wrong shape.
     """
-    lab = as_lab(values, name)
-    if not bool(np.all(np.isfinite(lab))):
-        raise OutOfRangeError(f"{name} holds a value that is not a finite number.")
+    lab = check_finite(values, name)
     lightness, chroma = lab[..., 0], np.abs(lab[..., 1:])
     if bool(np.any((lightness < 0) | (lightness > 100))):
         raise OutOfRangeError(f"{name}: L* lies between 0 and 100.")

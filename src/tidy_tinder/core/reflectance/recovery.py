@@ -12,7 +12,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import BANDS, Reflectance, as_lab
-from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, weights
+from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, weights, xyz_to_lab
 
 _Array = NDArray[np.float64]
 
@@ -20,23 +20,30 @@ _MOST_STEPS = 40
 _LONGEST_STEP = 1.0
 # Largest miss of X, Y or Z, where Y of the perfect white is 1, at which the search ends.
 _REACHED = 1e-9
+# A colour that is not reached to within so much (ΔE*ab) is beyond what reflects light.
+_BEYOND = 1.0
 # Least and greatest Y that a start can be made from.
 _LEAST_Y, _MOST_Y = 1e-4, 1.0 - 1e-4
 
 
-def recover_reflectance(lab: ArrayLike) -> Reflectance:
+def recover_reflectance(lab: ArrayLike, nearest: bool = False) -> Reflectance:
     """The smoothest reflectance (…, 31) in (0, 1) whose Lab, D65, 2°, is `lab` (…, 3).
 
-    Colours that no reflecting surface can have get the nearest that the search reaches. Raises ShapeError,
-    and OutOfRangeError for values that are no numbers.
+    nearest: a colour that no reflecting surface can have gets about the nearest that one can. Raises ShapeError;
+    OutOfRangeError for values that are no numbers and, without `nearest`, for such a colour.
     """
     values = as_lab(lab)
     if not bool(np.all(np.isfinite(values))):
         raise OutOfRangeError("lab holds a value that is not a finite number.")
     flat = values.reshape(-1, 3)
     # The white is that of the weights, as in reflectance_to_lab, so that the way there and back is exact.
-    target = lab_to_xyz(flat, white=weights().sum(axis=0))
-    return _newton(target).reshape(*values.shape[:-1], BANDS.size)
+    white = weights().sum(axis=0)
+    found = _newton(lab_to_xyz(flat, white=white))
+    missed = np.linalg.norm(xyz_to_lab(found @ weights(), white=white) - flat, axis=-1)
+    if not nearest and bool(np.any(missed > _BEYOND)):
+        L, a, b = flat[int(np.argmax(missed))]
+        raise OutOfRangeError(f"Lab {L:.1f}, {a:.1f}, {b:.1f} is no colour that a surface can have in daylight.")
+    return found.reshape(*values.shape[:-1], BANDS.size)
 
 
 def _newton(target: _Array) -> _Array:

@@ -21,7 +21,7 @@ from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.heights import Heights, kinds_of_height, taken_and_covered
 from tidy_tinder.core.layering.optics.tooth import CAPACITY, PaperModel, PencilModel
 from tidy_tinder.core.layers import COATS, Coat, Layer, laid
-from tidy_tinder.core.quantities import BANDS, Lab
+from tidy_tinder.core.quantities import BANDS, Lab, check_finite, check_limit
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure
 
@@ -258,8 +258,10 @@ def nearest_pairs(
     """The pairs nearest to a wanted Lab (3,), nearest first: exactly those that comparing all of them would give.
 
     below, above: which pencils (N,), in the order of `table.keys`, may lie below and above; all by default. Equal
-    differences keep the order of the table.
+    differences keep the order of the table. Raises OutOfRangeError for a limit below 1 and a Lab that is no number.
     """
+    check_limit(limit)
+    check_finite(wanted, "The wanted Lab")
     rows = _certain(table, wanted, closest, limit, below, above)
     figures = _figures(table, rows, wanted, closest)
     best = np.argsort(figures, kind="stable")[:limit]

@@ -92,7 +92,8 @@ def rank_in_passage(
     ]
     offers = tuple(
         InPassage(
-            keys[i], exchanges[i], predicted.after[i + 1], float(figures[i]), float(expected[i]), difference(whole, exchanges[i]),
+            keys[i], exchanges[i], predicted.after[i + 1], float(figures[i]), float(expected[i]),
+            difference(whole, exchanges[i]),
             predicted.radius_between(0, i + 1), tied[place] if place else any(tied[1:]), float(predicted.room[i + 1]),
         )
         for place, i in enumerate(order)

@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
-from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.quantities import Lab, check_limit
 
 
 class Basis(StrEnum):
@@ -116,6 +116,7 @@ def rank_singles(
     Ties keep the order in which the candidates came. limit: how many of each list are returned (all by
     default). The wanted colour itself, if among the candidates, is ranked like any other.
     """
+    check_limit(limit)
     left_out: list[LeftOut] = []
     paper_side: list[Known] = []
     chart_side: list[Known] = []

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Difference, difference
-from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.quantities import Lab, check_limit
 from tidy_tinder.core.vocabulary import Pressure
 
 # Above this two colours are no twins (the band “another colour” of difference.components).
@@ -81,6 +81,7 @@ def near_twins(
     left out. The two kinds are never ranked in one list: those compared at `first` come before those by chart,
     each nearest first and at most `limit` of them.
     """
+    check_limit(limit)
     on_paper = _near(key, known, first, limit, frozenset())
     here = frozenset(known[first].keys) if first in known and key in known[first] else frozenset()
     by_chart = _near(key, known, CHART, limit, here)

@@ -14,7 +14,7 @@ import numpy as np
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Difference, difference
-from tidy_tinder.core.quantities import Lab, as_lab
+from tidy_tinder.core.quantities import Lab, check_finite, check_limit
 
 # Spread in ΔE00 of a making and a reading against another of the same pencil: half of the demo's repeated
 # marks lie within .57, which is .67 σ; with the reading's own .16 that makes .9. One's own repeated swatches
@@ -75,9 +75,10 @@ class Identification:
 def identify(reading: Lab, candidates: Sequence[Candidate], spread: float, limit: int = 8) -> Identification:
     """What a reading Lab (3,), D65, 2°, can be. spread: ΔE00 in which a repeated mark lies (one σ).
 
-    Raises ShapeError for a reading that is no Lab.
+    Raises ShapeError for a reading that is no Lab, OutOfRangeError for one that is no number and a limit below 1.
     """
-    seen = as_lab(reading)
+    check_limit(limit)
+    seen = check_finite(reading, "The reading")
     if not candidates:
         return Identification((), 1.0, ())
     labs = np.asarray([c.lab for c in candidates])

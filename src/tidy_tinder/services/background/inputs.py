@@ -73,7 +73,7 @@ def inputs_of(session: Session) -> Inputs:
 
 def seen_paper(paper: Paper) -> SeenPaper:
     """A paper as the core takes it: its own colour as a body reflectance, its tooth class."""
-    body = strip_surface(recover_reflectance([paper.lab_L, paper.lab_a, paper.lab_b]))
+    body = strip_surface(recover_reflectance([paper.lab_L, paper.lab_a, paper.lab_b], nearest=True))
     return SeenPaper(paper.id, body, paper.tooth)
 
 

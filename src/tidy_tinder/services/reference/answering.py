@@ -46,8 +46,8 @@ _MOST_PAPERS = 3
 
 @dataclass(frozen=True)
 class PickAnswer:
-    """One way to lay a pick: the layers, the lower pencil first; how they look, how that differs from what is wanted, how
-    much it is expected to, doubts counted, and how far the difference may be off (ΔE00, nine of ten; the pick's own
+    """One way to lay a pick: the layers, the lower pencil first; how they look, how that differs from what is wanted,
+    how much it is expected to, doubts counted, and how far the difference may be off (ΔE00, nine of ten; the pick's own
     spread is in both).
     """
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
 from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper
@@ -18,7 +19,7 @@ from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_fro
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, learn_hand
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
-from tidy_tinder.core.layering.optics.tooth import LOADS
+from tidy_tinder.core.layering.optics.tooth import usual_load
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity, Tooth
@@ -101,8 +102,10 @@ def survey(
 
     strips: stacks that were measured; pencils learn from them last.
 
-    Raises OutOfRangeError for an unknown tooth class or pressure.
+    Raises OutOfRangeError for an unknown tooth class, pressure or class of cover, for a mark of a paper or colour that
+    is not among those given, and for one whose Lab, noise or layers cannot be.
     """
+    _check(papers, marks, colours)
     known = _Known({colour.key: colour for colour in colours}, fit)
     by_paper: dict[int, list[SeenMark]] = {paper.key: [] for paper in papers}
     for mark in marks:
@@ -122,7 +125,15 @@ def survey(
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
     fitted = learn_chance(_stacks(strips, known, fitted), fitted)
-    return Survey(home, fitted, learn_from_strips(strips, known.pencils, fitted), by_chart, charts, known.hand)
+    return Survey(
+        home, fitted, learn_from_strips(sorted(strips, key=_place), known.pencils, fitted), by_chart, charts, known.hand
+    )
+
+
+def _place(strip: SeenStrip) -> tuple[object, ...]:
+    """The place of a strip in an order that does not depend on who gives them."""
+    layers = tuple((one.pencil, str(one.pressure), one.layers) for one in strip.layers)
+    return strip.paper, layers, strip.solvent, tuple(np.asarray(strip.lab).tolist())
 
 
 def _stacks(strips: Sequence[SeenStrip], known: _Known, papers: Mapping[int, PaperFit]) -> list[SeenStack]:
@@ -133,6 +144,15 @@ def _stacks(strips: Sequence[SeenStrip], known: _Known, papers: Mapping[int, Pap
         if not strip.solvent and strip.paper in papers
         if sum(one.layers for one in strip.layers) > 1 and all(one.pencil in known.pencils for one in strip.layers)
     ]
+
+
+def _check(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour]) -> None:
+    on, of = {paper.key for paper in papers}, {colour.key for colour in colours}
+    for mark in marks:
+        if mark.paper not in on:
+            raise OutOfRangeError(f"A mark lies on paper {mark.paper}, which is not among the papers.")
+        if mark.pencil not in of:
+            raise OutOfRangeError(f"A mark is of colour {mark.pencil}, which is not among the colours.")
 
 
 def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours: Sequence[SeenColour]) -> int:
@@ -167,14 +187,11 @@ def _spread(pencils: Iterable[PencilFit]) -> float:
 def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
     """The first paper, from the lighter marks of pencils that are known by their heaviest."""
     guess = guess_paper(paper.body, paper.tooth)
-    heaviest: dict[int, SeenMark] = {}
-    for mark in marks:
-        if not mark.kind.over_black and _weight(mark) > _weight(heaviest.get(mark.pencil)):
-            heaviest[mark.pencil] = mark
-    lighter = [m for m in marks if m.pencil in heaviest and m is not heaviest[m.pencil] and not m.kind.over_black]
+    heaviest = {key: _heaviest(of) for key, of in _by_pencil(marks).items()}
+    lighter = [m for m in marks if not m.kind.over_black and _weight(m) < _weight(heaviest[m.pencil][0])]
     several = sorted({mark.pencil for mark in lighter})
     fits = known.fit(
-        [[_evidence(heaviest[key], guess, 0.0)] for key in several],
+        [[_evidence(mark, guess, 0.0) for mark in heaviest[key]] for key in several],
         [known.colours[key].opacity for key in several],
         known.hand,
     )
@@ -199,12 +216,25 @@ def _evidence(mark: SeenMark, paper: PaperFit, more_noise: float) -> Evidence:
     return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum)
 
 
-def _weight(mark: SeenMark | None) -> float:
+def _by_pencil(marks: Sequence[SeenMark]) -> dict[int, list[SeenMark]]:
+    """The marks of each pencil that do not lie over black."""
+    found: dict[int, list[SeenMark]] = {}
+    for mark in marks:
+        if not mark.kind.over_black:
+            found.setdefault(mark.pencil, []).append(mark)
+    return found
+
+
+def _heaviest(marks: Sequence[SeenMark]) -> list[SeenMark]:
+    """All makings of the heaviest mark among these."""
+    most = max(_weight(mark) for mark in marks)
+    return [mark for mark in marks if _weight(mark) == most]
+
+
+def _weight(mark: SeenMark) -> float:
     """Wax offered by a mark, as far as its kind says; what is burnished is told least by its load."""
-    if mark is None:
-        return 0.0
     burnished = mark.kind.pressure == Pressure.BURNISH
-    return LOADS[Pressure.LIGHT] / 2.0 if burnished else mark.kind.layers * LOADS[mark.kind.pressure]
+    return 0.0 if burnished else mark.kind.layers * usual_load(mark.kind.pressure)
 
 
 def _learn(marks: Sequence[SeenMark], known: _Known) -> ChartReading | None:

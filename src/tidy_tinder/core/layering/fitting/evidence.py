@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.layering.optics.response import Marks
 from tidy_tinder.core.layering.optics.tooth import PaperModel
-from tidy_tinder.core.quantities import BANDS, Lab, Reflectance
+from tidy_tinder.core.quantities import BANDS, Lab, Reflectance, check_lab
 from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
@@ -111,8 +112,20 @@ def load_follows(pressure: Pressure) -> _Array:
     return follows
 
 
+def _check(one: Evidence) -> None:
+    """Raises OutOfRangeError for a mark that cannot be: no finite Lab, no noise, no layer."""
+    check_lab(one.lab, "The Lab of a mark")
+    if not 0.0 < one.noise < np.inf:
+        raise OutOfRangeError(f"A reading has some noise, in ΔE*ab: it is {one.noise}.")
+    if one.kind.layers < 1:
+        raise OutOfRangeError(f"A mark has at least one layer, not {one.kind.layers}.")
+
+
 def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
-    """Arrays of the evidence for several pencils at once. Raises OutOfRangeError for an unknown pressure."""
+    """Arrays of the evidence for several pencils at once.
+
+    Raises OutOfRangeError for an unknown pressure, a Lab that no surface has, and where there is no noise or no layer.
+    """
     places = max((len(marks) for marks in evidence), default=0)
     shape = (len(evidence), places)
     lab, body = np.full((*shape, 3), 50.0), np.full((*shape, BANDS.size), 0.5)
@@ -122,6 +135,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
     answers = np.zeros((*shape, UNKNOWNS))
     for i, marks in enumerate(evidence):
         for j, one in enumerate(marks):
+            _check(one)
             lab[i, j], body[i, j] = one.lab, BLACK_BAR if one.kind.over_black else one.paper.body
             noise[i, j], weight[i, j] = one.noise, 1.0
             offered[i, j] = np.log(one.paper.load(one.kind.pressure))

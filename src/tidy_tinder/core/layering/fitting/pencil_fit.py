@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.errors import ShapeError
+from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.fitting.evidence import (
     BASIS,
     COSINES,
@@ -100,11 +100,23 @@ def fit_pencils(
     """
     if len(evidence) != len(opacities) or any(not marks for marks in evidence):
         raise ShapeError("Every pencil to be fitted needs at least one mark, and one class of cover (or “”).")
+    if not hand > 0.0:
+        raise OutOfRangeError(f"A hand varies by more than nothing, not by {hand}.")
     if not evidence:
         return ()
+    evidence = [sorted(marks, key=_place) for marks in evidence]
     prior_s = np.log([scattering_of(o) for o in opacities])
     prior_s_sd = np.array([_PRIOR_S_SD if o else _UNKNOWN_S_SD for o in opacities])
     return _fitted(evidence, opacities, prior_s, prior_s_sd, hand)
+
+
+def _place(one: Evidence) -> tuple[object, ...]:
+    """The place of a mark among those of its pencil, whoever gives them in whichever order."""
+    kind, paper = one.kind, one.paper
+    return (
+        kind.over_black, str(kind.pressure), kind.layers, paper.grain, float(paper.body.sum()), one.noise,
+        tuple(np.asarray(one.lab).tolist()),
+    )  # fmt: skip
 
 
 def _fitted(
@@ -175,7 +187,7 @@ def _rough_ln_k(marks: Sequence[Evidence], opacity: PrintedOpacity) -> _Array:
     """ln k (31,) from the heaviest mark alone, of those with a spectrum if there are any."""
     usable = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
     best = max(usable, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
-    total = best.spectrum if best.spectrum is not None else recover_reflectance(best.lab)
+    total = best.spectrum if best.spectrum is not None else recover_reflectance(best.lab, nearest=True)
     pencil = pencil_from_swatch(strip_surface(total), best.paper, opacity, best.kind.pressure, best.kind.layers)
     return np.clip(np.log(pencil.absorption), -7.0, 4.0)
 

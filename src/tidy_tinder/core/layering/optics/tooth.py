@@ -51,8 +51,17 @@ _MOST_S = 8.0
 
 
 def scattering_of(opacity: PrintedOpacity) -> float:
-    """Scattering per load of an ordinary pencil of a class of cover."""
+    """Scattering per load of an ordinary pencil of a class of cover. Raises OutOfRangeError for another word."""
+    if opacity and opacity not in SCATTERING:
+        raise OutOfRangeError(f"A class of cover is {', '.join(SCATTERING)} or “”, not “{opacity}”.")
     return SCATTERING[opacity] if opacity else UNKNOWN_SCATTERING
+
+
+def usual_load(pressure: Pressure) -> float:
+    """The load of one pass at a pressure on an ordinary paper. Raises OutOfRangeError for another word."""
+    if pressure not in LOADS:
+        raise OutOfRangeError(f"A pressure is {', '.join(LOADS)}, not “{pressure}”.")
+    return LOADS[pressure]
 
 
 @dataclass(frozen=True)
@@ -69,9 +78,7 @@ class PaperModel:
 
     def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""
-        if pressure not in LOADS:
-            raise OutOfRangeError(f"A pressure is {', '.join(LOADS)}, not “{pressure}”.")
-        return LOADS[pressure] * dict(self.load_factors).get(pressure, 1.0)
+        return usual_load(pressure) * dict(self.load_factors).get(pressure, 1.0)
 
 
 @dataclass(frozen=True)

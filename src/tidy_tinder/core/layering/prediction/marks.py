@@ -114,7 +114,7 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
 
 
 def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Prediction:
-    """Every pencil at every kind of mark on a paper. Raises OutOfRangeError for an unknown pressure."""
+    """Every pencil at every kind of mark on a paper. Raises OutOfRangeError for an unknown pressure or no layer."""
     each = [pencil for pencil in pencils for _ in kinds]
     every = list(kinds) * len(pencils)
     shape = (len(pencils), len(kinds))
@@ -157,7 +157,12 @@ class Looked:
 
 
 def look(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Looked:
-    """Pencil i at kind i on a paper, with workings. Raises OutOfRangeError for an unknown pressure."""
+    """Pencil i at kind i on a paper, with workings.
+
+    Raises OutOfRangeError for an unknown pressure and for fewer than one layer.
+    """
+    if any(kind.layers < 1 for kind in kinds):
+        raise OutOfRangeError("A mark has at least one layer.")
     answer = answer_of(paper.unknowns, paper, pencils, kinds)
     again = expected_beside(answer.lab, paper, pencils, kinds)
     by_paper = slopes_by_paper(answer, pencils, kinds)

@@ -1,0 +1,201 @@
+"""A hand that varies: learned from marks, counted in every band, and the order of marks never matters."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from benchmarks.optics import HOME, KINDS, Readings, known_from
+from benchmarks.worlds import grain_world, random_world
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
+from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, Survey, survey
+from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.fitting.hand import HANDS, USUAL_HAND, Slips, learn_hand
+from tidy_tinder.core.layering.fitting.misfit import LeftOver, expected_again
+from tidy_tinder.core.layering.prediction.marks import CHANCE, PaperFit, guess_paper, look, predict
+from tidy_tinder.core.layering.prediction.stacks import predict_stacks
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import Pressure, Tooth
+
+PENCILS = 12
+HEAVY = Kind(Pressure.HEAVY)
+
+
+@pytest.fixture(scope="module")
+def made() -> Readings:
+    return Readings(random_world(51, PENCILS, 0.12), 51)
+
+
+@pytest.fixture(scope="module")
+def known(made: Readings) -> Survey:
+    return known_from(made, HOME, 0)[0]
+
+
+def paper_of(made: Readings, known: Survey) -> PaperFit:
+    return known.papers[made.seen_paper(HOME).key]
+
+
+@pytest.mark.parametrize("hand", [0.05, 0.12, 0.25])
+def test_a_hand_is_found_from_the_slips_it_made(hand: float) -> None:
+    """Slips drawn with a known hand and seen through noise; the size of it is found to within a quarter."""
+    rng = np.random.default_rng(3)
+    seen = []
+    for _ in range(150):
+        noise = rng.uniform(0.02, 0.08, 3)
+        slips = rng.normal(0.0, hand, 3) + rng.normal(0.0, noise)
+        covariance = np.asarray(np.linalg.inv(np.diag(1.0 / noise**2) + np.eye(3) / USUAL_HAND**2), np.float64)
+        seen.append(Slips(covariance @ (slips / noise**2), covariance, USUAL_HAND))
+    assert learn_hand(seen) == pytest.approx(hand, rel=0.25)
+    assert learn_hand([]) == USUAL_HAND
+    assert USUAL_HAND in HANDS
+
+
+def test_repeated_makings_tell_a_steady_hand_from_a_restless_one(made: Readings) -> None:
+    """Four pencils made twice, twice over: the same to a hair, or a quarter apart in load."""
+    learned = []
+    for apart in (0.3, 6.0):
+        marks = made.marks(HOME, range(PENCILS), KINDS)
+        for mark in [m for m in marks if m.pencil < 4]:
+            marks += [
+                replace(mark, lab=mark.lab + np.array([sign * apart, 0.0, 0.0]), spectrum=None) for sign in (-1, 1)
+            ]
+        learned.append(survey([made.seen_paper(HOME)], marks, colours(made)).hand)
+    assert learned[0] < learned[1]
+
+
+def colours(made: Readings) -> list[SeenColour]:
+    return [SeenColour(i, made.world.opacities[i]) for i in range(PENCILS)]
+
+
+def test_a_restless_hand_widens_every_band(known: Survey, made: Readings) -> None:
+    paper = paper_of(made, known)
+    pencils = [known.pencils[i] for i in range(PENCILS)]
+    steady, restless = (replace(paper, hand=hand) for hand in (0.03, 0.3))
+    for kinds in (KINDS, [Kind(Pressure.MEDIUM, 3)]):
+        assert np.all(predict(pencils, restless, kinds).radius > predict(pencils, steady, kinds).radius)
+    stacks = [[Layer(pencils[0], Pressure.HEAVY), Layer(pencils[1], Pressure.LIGHT)]]
+    assert predict_stacks(stacks, restless).radius[0] > predict_stacks(stacks, steady).radius[0]
+    # What is promised of a steady hand does not know it, and neither does the step between two passages.
+    told = [predict_stacks([*stacks, stacks[0][::-1]], paper) for paper in (steady, restless)]
+    assert np.allclose(told[0].of_a_steady_hand, told[1].of_a_steady_hand)
+    assert told[0].radius_between(0, 1) == pytest.approx(told[1].radius_between(0, 1))
+    assert np.all(np.linalg.eigvalsh(told[1].of_a_steady_hand) > 0)
+
+
+@settings(max_examples=12, deadline=None)
+@given(order=st.permutations(range(PENCILS * 4)))
+def test_the_order_of_marks_does_not_matter(order: list[int]) -> None:
+    made = Readings(random_world(51, PENCILS, 0.12), 51)
+    marks = made.marks(HOME, range(PENCILS), KINDS)
+    # A second making of each heavy mark: two that are equal in all but what was read.
+    marks += [replace(m, lab=made.reading(HOME, m.pencil, HEAVY, 1)[0]) for m in marks if m.kind == HEAVY]
+    told = []
+    for given_as in (marks, [marks[i] for i in order]):
+        found = survey([made.seen_paper(HOME)], given_as, colours(made))
+        told.append(predict([found.pencils[i] for i in range(PENCILS)], paper_of(made, found), KINDS))
+    assert np.allclose(told[0].lab, told[1].lab, atol=1e-3)
+    assert np.allclose(told[0].radius, told[1].radius, atol=1e-3)
+
+
+def test_copies_of_a_pencil_are_that_pencil(known: Survey, made: Readings) -> None:
+    paper, one = paper_of(made, known), known.pencils[3]
+    layers = [Layer(one, Pressure.MEDIUM), Layer(one, Pressure.MEDIUM, 2)]
+    copied = [Layer(replace(one), Pressure.MEDIUM), Layer(replace(one), Pressure.MEDIUM, 2)]
+    told, again = predict_stacks([layers], paper), predict_stacks([copied], paper)
+    assert replace(one) == one
+    assert np.array_equal(told.lab, again.lab)
+    assert np.allclose(told.radius, again.radius)
+
+
+def test_one_mark_has_one_answer(known: Survey, made: Readings) -> None:
+    paper = paper_of(made, known)
+    kinds = [Kind(Pressure.LIGHT), HEAVY, Kind(Pressure.MEDIUM, 3), Kind(Pressure.BURNISH)]
+    for i in range(4):
+        marks = predict([known.pencils[i]], paper, kinds)
+        stacks = predict_stacks([[Layer(known.pencils[i], k.pressure, k.layers)] for k in kinds], paper)
+        assert np.allclose(marks.lab[0], stacks.lab)
+        assert np.allclose(marks.radius[0], stacks.radius)
+        assert np.allclose([after[0] for after in stacks.after], stacks.lab)
+
+
+def test_a_single_mark_and_the_stack_of_it_agree_without_what_is_carried(known: Survey, made: Readings) -> None:
+    paper = replace(paper_of(made, known), anchors=0)
+    plain = replace(known.pencils[5], left=())
+    seen = look([plain], paper, [HEAVY])
+    assert not seen.carried.any()
+    assert np.allclose(predict_stacks([[Layer(plain, Pressure.HEAVY)]], paper).lab, seen.answer.lab)
+
+
+def left(off: float, L: float, pressure: Pressure = Pressure.HEAVY, noise: float = 0.35) -> LeftOver:
+    return LeftOver(Kind(pressure), np.array([off, 0.0, 0.0]), L, noise, 1.0)
+
+
+def test_what_is_left_over_is_expected_again_where_it_is_alike() -> None:
+    def told(*those: LeftOver, ground: float = 90.0) -> tuple[float, float]:
+        again = expected_again([those], [HEAVY], np.array([ground]), np.array([1.0]))
+        return float(again.off[0, 0]), float(again.open[0])
+
+    once, open_once = told(left(2.0, 90.0))
+    assert 1.0 < once < 2.0
+    # A second making that shows the same is believed more, one that shows the contrary takes it back.
+    twice, open_twice = told(left(2.0, 90.0), left(2.0, 90.0))
+    assert twice > once
+    assert open_twice < open_once < 1.0
+    assert told(left(2.0, 90.0), left(-2.0, 90.0))[0] == pytest.approx(0.0, abs=1e-12)
+    # On another ground, and at another pressure, less is expected of it.
+    assert told(left(2.0, 90.0), ground=30.0)[0] < 0.3 * once
+    assert 0.0 < told(left(2.0, 90.0, Pressure.LIGHT))[0] < 0.3 * once
+    assert told() == (0.0, 1.0)
+    padded = expected_again([(left(2.0, 90.0),), ()], [HEAVY, HEAVY], np.array([90.0, 90.0]), np.array([1.0, 1.0]))
+    assert np.allclose(padded.off[:, 0], [once, 0.0])
+
+
+def test_strips_tell_how_much_of_a_layer_misses_by_chance() -> None:
+    """In the second physics strokes miss anew each time: more than is usual, and its strips say so."""
+    made = Readings(grain_world(52, PENCILS, 0.05), 52)
+    known = known_from(made, HOME, 0)[0]
+    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
+    rng = np.random.default_rng(1)
+
+    def strip(i: int, layers: int) -> SeenStack:
+        lab = made.world.reading(rng, HOME, ((i, "medium"),) * layers)[0]
+        return SeenStack((Layer(known.pencils[i], Pressure.MEDIUM, layers),), key, lab, 0.35)
+
+    seen = [strip(i, 3) for i in range(4)]
+    learned = learn_chance(seen, {key: paper})[key]
+    assert learned.unknowns[CHANCE] > paper.unknowns[CHANCE] + 0.2
+    assert learned.covariance[CHANCE, CHANCE] < paper.covariance[CHANCE, CHANCE]
+    assert learn_chance(seen[::-1], {key: paper})[key].unknowns[CHANCE] == learned.unknowns[CHANCE]
+    others = [(i, n) for i in range(4, PENCILS) for n in (2, 4)]
+    truth = np.array([made.world.true_lab(HOME, ((i, "medium"),) * n) for i, n in others])
+    stacks = [[Layer(known.pencils[i], Pressure.MEDIUM, n)] for i, n in others]
+    before, after = (delta_e_2000(predict_stacks(stacks, of).lab, truth) for of in (paper, learned))
+    assert np.median(after) < 0.9 * np.median(before)
+    assert learn_chance([], {key: paper}) == {key: paper}
+
+
+def test_a_paper_that_is_guessed_takes_the_hand_of_the_first() -> None:
+    home = replace(guess_paper(np.full(31, 0.8), Tooth.MEDIUM), hand=0.2)
+    assert guess_paper(np.full(31, 0.4), Tooth.ROUGH, home).hand == 0.2
+
+
+def test_a_burnished_swatch_of_a_pencil_tells_of_its_burnish(made: Readings) -> None:
+    marks = made.marks(HOME, range(PENCILS), KINDS)
+    with_it = [*marks]
+    for i in range(PENCILS):
+        lab = made.world.true_lab(HOME, ((i, "burnish"),))
+        with_it.append(SeenMark(i, marks[0].paper, Kind(Pressure.BURNISH), lab))
+    truth = np.array([made.world.true_lab(HOME, ((i, "burnish"),)) for i in range(PENCILS)])
+    bands, misses = [], []
+    for given_as in (marks, with_it):
+        found = survey([made.seen_paper(HOME)], given_as, colours(made))
+        told = predict([found.pencils[i] for i in range(PENCILS)], paper_of(made, found), [Kind(Pressure.BURNISH)])
+        misses.append(float(np.median(delta_e_2000(told.lab[:, 0], truth))))
+        bands.append(float(np.median(told.radius)))
+    assert misses[1] < 0.6 * misses[0]
+    assert bands[1] < 0.7 * bands[0]
