@@ -1,4 +1,5 @@
-"""How well marks are predicted: the demo's hidden world and further random ones, beside plain regression.
+"""How well marks are predicted: in the demo's hidden world, in random ones of its physics and of a second one, beside
+plain regression.
 
 Every figure is ΔE00, median / 95th percentile, between a prediction and the truth (a steady hand, no noise), for
 pencils that were not swatched on the paper in question. Bands are judged by new readings, as an artist would make
@@ -15,21 +16,17 @@ from importlib import resources
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import spearmanr
 
 from benchmarks.timing import best_ms
-from benchmarks.worlds import World, random_world, the_demos_world
+from benchmarks.worlds import World, grain_world, random_world, the_demos_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
 from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
-from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
-from tidy_tinder.core.layering.optics.stack import stack
+from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.layering.prediction.marks import predict
-from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
 
@@ -126,12 +123,29 @@ class Readings:
         return made
 
 
+# Constants were chosen on the seeds 31 to 33 of either physics and are judged on these; each with the slip of its hand.
+LIKE_THE_DEMO = ((11, 0.08), (12, 0.14), (13, 0.05), (14, 0.10))
+OF_GRAIN = ((41, 0.20), (42, 0.05), (43, 0.25), (44, 0.14))
+PHYSICS = ("like the demo", "second physics")
+
+
 @cache
 def worlds() -> tuple[tuple[str, Readings], ...]:
-    """The demo's world and four random ones."""
+    """The demo's world and four random ones of its physics."""
     found = [("demo", Readings(the_demos_world(demo_opacities(), every=6), 1))]
-    found += [(f"random {seed}", Readings(random_world(seed, 36), seed)) for seed in (11, 12, 13, 14)]
+    found += [(f"random {seed}", Readings(random_world(seed, 36, slip), seed)) for seed, slip in LIKE_THE_DEMO]
     return tuple(found)
+
+
+@cache
+def grain_worlds() -> tuple[Readings, ...]:
+    """Four worlds of the second physics."""
+    return tuple(Readings(grain_world(seed, 36, slip), seed) for seed, slip in OF_GRAIN)
+
+
+def worlds_of(physics: str) -> tuple[Readings, ...]:
+    """All worlds of one physics."""
+    return tuple(made for _, made in worlds()) if physics == PHYSICS[0] else grain_worlds()
 
 
 def demo_opacities() -> dict[str, Opacity]:
@@ -198,59 +212,6 @@ def regressions(home: Array, here: Array, anchors: Sequence[int]) -> Iterator[Ar
     yield from (offset, lines, affine)
 
 
-def judge_stacks(made: Readings, home_kinds: Sequence[Kind], into: Figures, count: int = 60) -> None:
-    """Add how well two layers of different pencils at random pressures are predicted on the home paper."""
-    known, _ = known_from(made, HOME, 0, home_kinds)
-    paper = known.papers[made.seen_paper(HOME).key].model
-    rng = np.random.default_rng(5)
-    for _ in range(count):
-        lower, upper = (int(i) for i in rng.choice(len(made.world.opacities), 2, replace=False))
-        below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
-        passes = [Layer(known.pencils[lower].model, below), Layer(known.pencils[upper].model, above)]
-        seen = reflectance_to_lab(add_surface(stack(passes, paper).body))
-        truth = made.world.true_lab(HOME, ((lower, below), (upper, above)))
-        into.misses.append(np.atleast_1d(delta_e_2000(seen, truth)))
-
-
-@dataclass(frozen=True)
-class InContext:
-    """Rank correlation of 25 candidates over a ground with the truth (median), mean regret in ΔE00, and that of the
-    candidates' order by their marks alone.
-    """
-
-    correlation: float
-    regret: float
-    regret_alone: float
-
-
-def judge_in_context(rounds: int = 6) -> InContext:
-    """Exchange the upper of two layers for each of 25 candidates, in every world."""
-    found, ours, alone = [], [], []
-    for _, made in worlds():
-        known, _ = known_from(made, HOME, 0)
-        paper = known.papers[made.seen_paper(HOME).key].model
-        pencils = {i: fit.model for i, fit in known.pencils.items()}
-        solo = made.true_labs(HOME)[:, 2]
-        rng = np.random.default_rng(7)
-        for _ in range(rounds):
-            lower, upper = (int(i) for i in rng.choice(len(pencils), 2, replace=False))
-            below, above = (Pressure(p) for p in rng.choice(PRESSURES, 2))
-            order = np.argsort(delta_e_2000(solo, solo[upper]))
-            candidates = [int(i) for i in order if i != upper][:25]
-
-            def seen(top: int) -> Lab:
-                layers = [Layer(pencils[lower], below), Layer(pencils[top], above)]  # noqa: B023  called at once
-                return reflectance_to_lab(add_surface(stack(layers, paper).body))  # noqa: B023  called at once
-
-            true = {i: made.world.true_lab(HOME, ((lower, below), (i, above))) for i in (upper, *candidates)}
-            apart = np.array([float(delta_e_2000(true[i], true[upper])) for i in candidates])
-            told = np.array([float(delta_e_2000(seen(i), seen(upper))) for i in candidates])
-            found.append(float(spearmanr(apart, told)[0]))
-            ours.append(apart[int(np.argmin(told))] - apart.min())
-            alone.append(apart[0] - apart.min())
-    return InContext(float(np.median(found)), float(np.mean(ours)), float(np.mean(alone)))
-
-
 def fit_times() -> tuple[float, float]:
     """Seconds for 120 pencils × 3 swatches, and for a new paper with 8 anchors × 3 where the pencils are fitted."""
     found = [made for name, made in worlds() if name.startswith("random")]
@@ -271,66 +232,60 @@ def fit_times() -> tuple[float, float]:
     return fitting, best_ms(lambda: fit_paper(toned.body, toned.tooth, anchors, home), runs=3) / 1000
 
 
-# Goals by question: median and 95th percentile.
-GOALS = {
-    "again on the paper swatched": (1.0, 3.5),
-    "other white papers, 0 anchors": (1.8, 5.5),
-    "other white papers, 4 anchors": (1.4, 4.8),
-    "other white papers, 8 anchors": (1.25, 4.3),
-    "wrong tooth class, 4 anchors": (1.4, 4.5),
-    "buff or grey paper, 8 anchors": (1.4, 4.8),
-    "black paper, 8 anchors": (2.8, 8.0),
-    "black paper, 8 anchors, swatches over black too": (1.4, 3.5),
-    "two layers of two pencils": (2.5, 6.0),
+# Goals by question in worlds of another physics: median and 95th percentile (../shared design, issue 14).
+MARKS = {
+    "again on the paper swatched": (0.85, 3.4),
+    "again, hands of 4 to 8 %": (0.85, 3.4),
+    "again, hands of 14 to 25 %": (0.85, 3.4),
+    "other white papers, 0 anchors": (1.55, 5.1),
+    "other white papers, 4 anchors": (1.12, 4.2),
+    "other white papers, 8 anchors": (1.02, 3.85),
+    "wrong tooth class, 4 anchors": (1.2, 4.4),
+    "buff or grey paper, 8 anchors": (1.2, 4.1),
+    "black paper, 8 anchors": (1.85, 6.1),
+    "black paper, 8 anchors, swatches over black too": (0.70, 2.5),
 }
 WHITE, TONED = ("white smooth", "white rough", "print paper"), ("toned", "grey-toned")
 OVER_BLACK = (*KINDS, Kind(Pressure.HEAVY, 1, over_black=True))
+STEADY, RESTLESS = 0.08, 0.14
 
 
-def figures(group: str) -> dict[str, Figures]:
-    """All questions answered for the worlds whose names begin with `group`."""
-    found = {question: Figures() for question in GOALS}
-    for name, made in worlds():
-        if not name.startswith(group):
-            continue
-        here = made.world.papers
-        judge(made, HOME, 0, found["again on the paper swatched"])
-        for paper in (p for p in WHITE if p in here):
-            for count in (0, 4, 8):
-                judge(made, paper, count, found[f"other white papers, {count} anchors"])
-            wrong = WRONG[made.world.tooths[paper]]
-            judge(made, paper, 4, found["wrong tooth class, 4 anchors"], tooth=wrong)
-        for paper in (p for p in TONED if p in here):
-            judge(made, paper, 8, found["buff or grey paper, 8 anchors"])
-        judge(made, "black", 8, found["black paper, 8 anchors"])
-        judge(made, "black", 8, found["black paper, 8 anchors, swatches over black too"], OVER_BLACK)
-        judge_stacks(made, KINDS, found["two layers of two pencils"])
-    return found
+def mark_figures(made: Readings, found: dict[str, Figures]) -> None:
+    """Add what one world says to all questions about single marks."""
+    here, slip = made.world.papers, made.world.slip
+    judge(made, HOME, 0, found["again on the paper swatched"])
+    if slip <= STEADY:
+        judge(made, HOME, 0, found["again, hands of 4 to 8 %"])
+    elif slip >= RESTLESS:
+        judge(made, HOME, 0, found["again, hands of 14 to 25 %"])
+    for paper in (p for p in WHITE if p in here):
+        for count in (0, 4, 8):
+            judge(made, paper, count, found[f"other white papers, {count} anchors"])
+        judge(made, paper, 4, found["wrong tooth class, 4 anchors"], tooth=WRONG[made.world.tooths[paper]])
+    for paper in (p for p in TONED if p in here):
+        judge(made, paper, 8, found["buff or grey paper, 8 anchors"])
+    judge(made, "black", 8, found["black paper, 8 anchors"])
+    judge(made, "black", 8, found["black paper, 8 anchors, swatches over black too"], OVER_BLACK)
 
 
 def rows() -> list[tuple[str, str, str]]:
     """The rows of docs/benchmarks.md."""
-    demo, random = figures("demo"), figures("random")
     lines = []
-    for question, (median, most) in GOALS.items():
-        said = "; ".join(_said(where, by[question]) for where, by in (("demo", demo), ("random worlds", random)))
-        lines.append((f"ΔE00, {question}", said, f"{median:g} / {most:g}; bands hold 85 to 98 %"))
-    context = judge_in_context()
-    lines.append(
-        (
-            "25 candidates over a ground",
-            f"rank correlation {context.correlation:.2f}; regret {context.regret:.2f}, by marks alone "
-            f"{context.regret_alone:.2f}",
-            "≥ .88; below by marks alone",
-        )
-    )
+    by_physics = [(where, {question: Figures() for question in MARKS}) for where in PHYSICS]
+    for where, found in by_physics:
+        for made in worlds_of(where):
+            mark_figures(made, found)
+    for question, (median, most) in MARKS.items():
+        told = "; ".join(said(where, found[question]) for where, found in by_physics if found[question].misses)
+        lines.append((f"ΔE00, {question}", told, f"{median:g} / {most:g}; bands hold ≥ 86 %"))
     pencils, paper = fit_times()
     lines.append(("fit of 120 pencils × 3 swatches", f"{pencils:.2f} s", "< 6 s"))
     lines.append(("fit of a new paper, 8 anchors × 3", f"{paper * 1000:.0f} ms", "< 0.5 s"))
     return lines
 
 
-def _said(where: str, of: Figures) -> str:
+def said(where: str, of: Figures) -> str:
+    """What was found in the worlds of one physics."""
     text = f"{where} {of.median:.2f} / {of.ninety_fifth:.2f}"
     if of.bands:
         text += f", bands of {of.band:.1f} hold {of.held:.0%}"

@@ -68,6 +68,10 @@ class World(Protocol):
         """Papers by name."""
 
     @property
+    def slip(self) -> float:
+        """Standard deviation of ln load from making to making."""
+
+    @property
     def tooths(self) -> Mapping[str, Tooth]:
         """The tooth class of each paper, as an artist would tick it."""
 

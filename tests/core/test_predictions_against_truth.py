@@ -19,10 +19,12 @@ from benchmarks.optics import (
     Readings,
     demo_opacities,
     judge,
-    judge_stacks,
 )
-from benchmarks.worlds import random_world, the_demos_world
+from benchmarks.stacks import STACKS, Chosen, choose, of_one, taught
+from benchmarks.stacks import judge as judge_stacks
+from benchmarks.worlds import grain_world, random_world, the_demos_world
 
+from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
 
 pytestmark = pytest.mark.slow
@@ -35,10 +37,14 @@ SLACK = 1.2
 def made(world: str) -> Readings:
     if world == "demo":
         return Readings(the_demos_world(demo_opacities(), every=14), 1)
-    return Readings(random_world(int(world), 26), int(world))
+    physics, seed = world.split()
+    if physics == "grain":
+        return Readings(grain_world(int(seed), 22, 0.18), int(seed))
+    return Readings(random_world(int(seed), 22), int(seed))
 
 
-WORLDS = ("demo", "21")
+# The demo's physics, and a second one with a restless hand.
+WORLDS = ("demo", "random 21", "grain 61")
 
 
 @cache
@@ -55,14 +61,14 @@ def judged(paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong
 @pytest.mark.parametrize(
     ("paper", "anchors", "median", "most"),
     [
-        (HOME, 0, 1.0, 3.5),
-        ("white smooth", 0, 1.8, 5.5),
-        ("white smooth", 4, 1.4, 4.8),
-        ("white smooth", 8, 1.25, 4.3),
-        ("white rough", 8, 1.25, 4.3),
-        ("toned", 8, 1.4, 4.8),
-        ("grey-toned", 8, 1.4, 4.8),
-        ("black", 8, 2.8, 8.0),
+        (HOME, 0, 0.85, 3.4),
+        ("white smooth", 0, 1.55, 5.1),
+        ("white smooth", 4, 1.12, 4.2),
+        ("white smooth", 8, 1.02, 3.85),
+        ("white rough", 8, 1.02, 3.85),
+        ("toned", 8, 1.2, 4.1),
+        ("grey-toned", 8, 1.2, 4.1),
+        ("black", 8, 1.85, 6.1),
     ],
 )
 def test_marks_are_predicted_as_well_as_was_aimed_at(paper: str, anchors: int, median: float, most: float) -> None:
@@ -74,7 +80,7 @@ def test_marks_are_predicted_as_well_as_was_aimed_at(paper: str, anchors: int, m
     found = judged(paper, anchors)
     assert found.median < SLACK * median
     assert found.ninety_fifth < SLACK * most
-    assert 0.82 <= found.held <= 1.0
+    assert found.held >= 0.86
     if anchors == 8 and paper in ("white smooth", "toned", "black"):
         assert found.regression_median is not None
         assert found.median < 0.85 * found.regression_median
@@ -107,9 +113,35 @@ def test_anchors_help_and_bands_say_so() -> None:
     assert np.median(read[~narrow]) > np.median(read[narrow])
 
 
-def test_two_layers_are_predicted() -> None:
+@cache
+def surveyed(world: str, strips: int = 0) -> Survey:
+    return taught(made(world), strips=strips)
+
+
+@pytest.mark.parametrize("question", STACKS)
+def test_stacks_are_predicted_and_their_bands_hold(question: str) -> None:
+    """In both physics together; each kind of stack as near as was aimed at in another world than the demo's."""
+    draw, (median, most) = STACKS[question]
     found = Figures()
     for world in WORLDS:
-        judge_stacks(made(world), KINDS, found, count=25)
-    assert found.median < SLACK * 2.5
-    assert found.ninety_fifth < SLACK * 6.0
+        judge_stacks(made(world), surveyed(world), draw, found, 5)
+    assert found.median < SLACK * median
+    assert found.ninety_fifth < SLACK * most
+    assert found.held >= 0.86
+
+
+def test_strips_make_layers_of_one_pencil_nearer_in_both_physics() -> None:
+    for world in ("random 21", "grain 61"):
+        before, after = Figures(), Figures()
+        for known, into in ((surveyed(world), before), (surveyed(world, 6), after)):
+            judge_stacks(made(world), known, of_one, into, 6)
+        assert after.median < 1.05 * before.median
+        assert after.band < before.band
+
+
+def test_a_chosen_pair_is_about_what_was_promised_of_it() -> None:
+    pairs = Chosen()
+    for world in WORLDS:
+        choose(made(world), pairs)
+    assert abs(float(np.median(pairs.promised)) - float(np.median(pairs.true))) < 0.8
+    assert np.mean(np.array(pairs.true) < np.array(pairs.single)) >= 0.85

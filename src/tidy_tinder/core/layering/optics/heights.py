@@ -25,7 +25,7 @@ _DISPLACED = 0.1
 # How much of the grain is gone when the tooth is full.
 _FILLED = 0.7
 # How much of the whole is one smeared film.
-_SMEARED = 0.3
+SMEARED = 0.3
 # Solvent leaves this share of the gaps, and evens the rest.
 _GAPS_LEFT = 0.04
 
@@ -33,13 +33,15 @@ _GAPS_LEFT = 0.04
 @dataclass(frozen=True)
 class Grounds:
     """What pieces lie on: body (N, 31), grain (N,), Yule–Nielsen exponent (N,), the share (N,) of a layer that misses
-    by chance instead of where the layers before did; N is 1 where all are of one paper.
+    by chance instead of where the layers before did, how much of the whole (N,) is one smeared film; N is 1 where all
+    are of one paper.
     """
 
     body: Reflectance
     grain: _Array
     exponent: _Array
     by_chance: _Array
+    smeared: _Array | float = SMEARED
 
     @classmethod
     def of(cls, paper: PaperModel) -> Grounds:
@@ -132,7 +134,8 @@ class Heights:
         """Body reflectance (N, 31) of the whole."""
         n = self._exponent
         smeared = film(self._absorbed, self._scattered, self._on.body[:, None]) / self._alone
-        each = self._root * smeared ** (_SMEARED / n)
+        share = np.reshape(self._on.smeared, (-1, 1, 1))
+        each = self._root * smeared ** (share / n)
         return np.asarray(((each * self.count[..., None]).sum(axis=1) / BINS) ** n[:, 0])
 
     def dissolve(self) -> Reflectance:

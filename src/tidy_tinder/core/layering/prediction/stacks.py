@@ -57,6 +57,8 @@ _Array = NDArray[np.float64]
 # Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by
 # (docs/benchmarks.md).
 _LAYERED_SD = 0.8
+# How unsure it is how much of several layers is one smeared film: of heavy ones most of what is in doubt.
+_SMEARED_SD = 0.2
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
@@ -121,7 +123,7 @@ class Slip:
     deposit: int | None
 
 
-_PAPER = "paper"
+_PAPER, _SMEARED = "paper", "smeared"
 _STILL = np.zeros((1, 3))
 
 
@@ -188,6 +190,7 @@ def _steps(
         if counting is None or pencil in counting
     }
     steps[_PAPER] = axes_of(paper.covariance) @ by_paper.T
+    steps[_SMEARED] = _SMEARED_SD * response.by_smeared[None]
     slips = paper.hand * response.by_ln_offered
     steps.update({Slip(d): np.sqrt(1.0 - COMMON_SLIP) * slip[None] for d, slip in enumerate(slips)})
     steps[Slip(None)] = np.sqrt(COMMON_SLIP) * slips.sum(axis=0)[None]
