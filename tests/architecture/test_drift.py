@@ -98,11 +98,16 @@ def test_every_public_function_of_the_core_is_listed() -> None:
     assert page == with_functions(page), "Run: python -m tools.write_core_page"
 
 
-def test_the_example_of_the_core_runs(capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_examples_of_the_core_run(capsys: pytest.CaptureFixture[str]) -> None:
     text = (ROOT / "docs/core.md").read_text(encoding="utf-8")
-    (example,) = re.findall(r"```python\n(.*?)```", text, re.DOTALL)
-    exec(compile(example, "docs/core.md", "exec"), {})
+    names: dict[str, object] = {}
+    for example in re.findall(r"```python\n(.*?)```", text, re.DOTALL):
+        exec(compile(example, "docs/core.md", "exec"), names)
     said = capsys.readouterr().out
     # An opaque cream is lighter than the grey paper, the more so the heavier it is laid.
     lightness = [float(line.split("[")[1].split()[0]) for line in said.splitlines() if "on grey" in line]
     assert 66 < lightness[0] < lightness[1] < lightness[2]
+    # A pair says what is to be expected; of two stand-ins the nearer comes first.
+    assert re.search(r"(blue|pink|cream), then (blue|pink|cream): probably \d+\.\d ΔE", said)
+    first, second = (float(v) for v in re.findall(r"^\d: probably (\d+\.\d)", said, re.MULTILINE))
+    assert first < second

@@ -5537,9 +5537,11 @@ export interface components {
         };
         /**
          * SessionCountOut
-         * @description How many marks it would have.
+         * @description How many marks it would have, and of how many kinds of mark two makings were measured so far.
          */
         SessionCountOut: {
+            /** Made Twice */
+            made_twice: number;
             /** Marks */
             marks: number;
         };
@@ -5583,6 +5585,11 @@ export interface components {
             range_id?: number | null;
             /** Set Id */
             set_id?: number | null;
+            /**
+             * Twice
+             * @default false
+             */
+            twice?: boolean;
             which: components["schemas"]["Which"];
         };
         /**

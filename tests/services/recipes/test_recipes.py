@@ -53,7 +53,7 @@ def test_a_lost_pencil_is_not_at_hand(demo: Collection) -> None:
 def test_standins_are_compared_at_the_calls_pressure_on_the_paper(demo: Collection) -> None:
     ranked = standins_for_call(demo, call(demo, "126").id, VELLUM, Closest.OVERALL, limit=40)
     assert (ranked.pressure, ranked.layers, ranked.paper_name) == ("medium", 1, "Vellum board")
-    figures = [offer.ranked_by for offer in ranked.on_paper]
+    figures = [offer.expected for offer in ranked.on_paper]
     assert figures == sorted(figures)
     # Most of hers are measured there at medium; what is predicted says how far it may be off.
     assert {offer.basis for offer in ranked.on_paper} == {Basis.PAPER, Basis.PREDICTED}

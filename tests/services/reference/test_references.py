@@ -160,7 +160,7 @@ def test_a_pick_is_answered_by_what_is_owned_with_its_own_spread_in_the_doubt(
     answers = answers_for_pick(demo, plain, VELLUM, PickWish(), wait=None)
     assert answers.ready
     assert {len(o.laid) for o in answers.offers} == {1, 2}
-    figures = [o.ranked_by for o in answers.offers]
+    figures = [o.expected for o in answers.offers]
     assert figures == sorted(figures)
     best = answers.offers[0]
     assert best.difference.delta_e == pytest.approx(

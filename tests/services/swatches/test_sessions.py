@@ -7,17 +7,18 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Pressure
+from tidy_tinder.core.vocabulary import Finish, Ground, Pressure
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import undo
+from tidy_tinder.services.journal import undo, writing
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
 from tidy_tinder.services.swatches.board import board
 from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, count_marks, start_session
@@ -33,7 +34,9 @@ from tidy_tinder.services.swatches.sessions import (
     skip_item,
 )
 from tidy_tinder.services.swatches.store import remove_swatch
-from tidy_tinder.storage.models import Swatch
+from tidy_tinder.storage.models import SessionItem, Swatch
+from tidy_tinder.storage.queries.fits import dry_marks
+from tidy_tinder.storage.queries.swatches import made_twice
 
 
 @pytest.fixture
@@ -96,8 +99,8 @@ def test_only_what_is_missing_is_read(demo: Collection, link: ReaderLink) -> Non
     plan = SessionPlan(
         PRINT, Which.CHOSEN, (Pressure.LIGHT, Pressure.MEDIUM, Pressure.HEAVY), over_black=True, colour_ids=ids
     )
-    assert count_marks(demo, plan) == 3
-    assert count_marks(demo, SessionPlan(VELLUM, Which.OWNED, (Pressure.HEAVY,), only_missing=False)) > 150
+    assert count_marks(demo, plan).marks == 3
+    assert count_marks(demo, SessionPlan(VELLUM, Which.OWNED, (Pressure.HEAVY,), only_missing=False)).marks > 150
     everything = SessionPlan(VELLUM, Which.CHOSEN, (Pressure.HEAVY,), colour_ids=ids)
     with pytest.raises(RefusedError, match="Nothing is left to read"):
         start_session(demo, everything)
@@ -316,3 +319,41 @@ def test_the_mark_of_a_removed_swatch_waits_again(demo: Collection, link: Reader
     assert open_session(demo, view.card.id).items[0].state == "read"
     remove_swatch(demo, newest.id)
     assert read_item(demo, link, view.items[0].id).outcome == "stored"
+
+
+def test_four_pencils_are_made_once_more_at_the_end(demo: Collection) -> None:
+    plan = SessionPlan(VELLUM, Which.OWNED, (Pressure.LIGHT, Pressure.HEAVY), over_black=True, only_missing=False)
+    once, twice = (count_marks(demo, replace(plan, twice=both)) for both in (False, True))
+    assert twice.marks == once.marks + 4 * 2
+    marks = [
+        (i.colour_id, i.pressure, i.over) for i in items_of(demo, start_session(demo, replace(plan, twice=True))[0])
+    ]
+    again = marks[once.marks :]
+    assert len({colour for colour, _, _ in again}) == 4
+    assert set(again) <= set(marks[: once.marks])
+    assert all(over == Ground.PAPER for _, _, over in again)
+    few = replace(plan, which=Which.CHOSEN, colour_ids=(marks[0][0],), over_black=False, twice=True)
+    assert count_marks(demo, few).marks == 2 * 2
+
+
+def items_of(collection: Collection, session_id: int) -> list[SessionItem]:
+    with collection() as session:
+        query = select(SessionItem).where(SessionItem.session_id == session_id).order_by(SessionItem.position)
+        return list(session.scalars(query))
+
+
+def test_every_making_that_was_measured_as_surely_is_fitted(demo: Collection) -> None:
+    def so_far() -> tuple[int, int]:
+        with demo() as session:
+            return len(dry_marks(session)), made_twice(session)
+
+    marks, twice = so_far()
+    assert (marks > 700, twice) == (True, 0)
+    with writing(demo, "Made once more") as session:
+        of = session.scalars(select(Swatch).where(Swatch.finish == Finish.DRY, Swatch.source == "reader")).first()
+        assert of is not None
+        for source in ("reader", "typed"):
+            again = {c.key: getattr(of, c.key) for c in Swatch.__table__.columns if c.key != "id"}
+            session.add(Swatch(**again | {"source": source}))
+    # What was typed is surer known by the reader; it is a making, but not one to learn from.
+    assert so_far() == (marks + 1, 1)

@@ -41,6 +41,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [finish, setFinish] = useState<Finish>("dry");
   const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
   const [three, setThree] = useState(false);
+  const [twice, setTwice] = useState(false);
   const plan: SessionPlan = {
     paper_id: Number(paper),
     which,
@@ -54,6 +55,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
     finish,
     burnisher_id: finish === "burnished" ? (burnisher?.id ?? null) : null,
     average_of: three ? 3 : 1,
+    twice,
   };
   const { data: count } = useCount(plan);
   const begin = useBegin();
@@ -124,7 +126,12 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           <Check label="heavy over a black bar too (opacity)" value={black} onChange={setBlack} />
           <Check label="only what is not measured yet" value={missing} onChange={setMissing} />
           <Check label="mean of three readings" value={three} onChange={setThree} />
+          <Check label="four pencils twice" value={twice} onChange={setTwice} />
         </div>
+        <p data-wide className="soft">
+          {count?.made_twice === 0 && "No mark was made twice yet. "}
+          Two makings of one mark tell how much your hand varies: every band of a prediction rests on it. Four pencils are enough; they come once more at the end.
+        </p>
         <button type="submit" className="button" data-strong disabled={begin.isPending || count?.marks === 0}>
           Begin
         </button>

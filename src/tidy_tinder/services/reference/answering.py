@@ -224,7 +224,7 @@ class Answering:
     def _offers(
         self, candidates: list[Layers], wanted: Lab, spread: float, chosen: Layers | None
     ) -> tuple[PickAnswer, ...]:
-        """The least expected difference first, and what was chosen among them. A single pencil comes with what was
+        """The least expected difference first, what was chosen and the best single among them. A single pencil comes with what was
         measured of it, where that is known.
         """
         if not candidates:
@@ -243,7 +243,8 @@ class Answering:
         doubts = np.hypot(radii, _NINE_OF_TEN * spread)
         expected = np.asarray(expected_difference(figures, np.hypot(steady, _NINE_OF_TEN * spread)))
         ranked = np.argsort(expected, kind="stable").tolist()
-        order = [i for place, i in enumerate(ranked) if place < _SHOWN or candidates[i] == chosen]
+        single = next((i for i in ranked if len(candidates[i]) == 1), None)
+        order = [i for place, i in enumerate(ranked) if place < _SHOWN or i == single or candidates[i] == chosen]
         tied = [expected[i] - expected[order[0]] < BELIEVED * np.hypot(radii[i], radii[order[0]]) for i in order]
         made = []
         for place, i in enumerate(order):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from enum import StrEnum
@@ -14,7 +15,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession
 from tidy_tinder.storage.queries.colours import set_contents
-from tidy_tinder.storage.queries.swatches import measured_marks
+from tidy_tinder.storage.queries.swatches import made_twice, measured_marks
 
 MOST_MARKS = 2400
 
@@ -28,9 +29,16 @@ class Which(StrEnum):
     CHOSEN = "chosen"
 
 
+MADE_TWICE = 4
+"""How many pencils a session has made twice where that is asked: with light, medium and heavy marks of each, twelve
+differences that nothing but the hand has made."""
+
+
 @dataclass(frozen=True)
 class SessionPlan:
-    """What a session is to read. only_missing leaves out marks that are measured already."""
+    """What a session is to read. only_missing leaves out marks that are measured already; twice: a few of the pencils
+    are made once more at the end, which tells how much the hand varies.
+    """
 
     paper_id: int
     which: Which
@@ -44,6 +52,7 @@ class SessionPlan:
     finish: Finish = Finish.DRY
     burnisher_id: int | None = None
     average_of: int = 1
+    twice: bool = False
 
 
 def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Changed]:
@@ -71,11 +80,19 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
         return row.id, changed(session)
 
 
-def count_marks(collection: Collection, plan: SessionPlan) -> int:
+@dataclass(frozen=True)
+class SessionCount:
+    """How many marks a session would have, and of how many kinds of mark two makings were measured so far."""
+
+    marks: int
+    made_twice: int
+
+
+def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
     """How many marks a session would have; nothing is changed. Raises NotFoundError, RefusedError."""
     _check_plan(plan)
     with collection() as session:
-        return len(_marks_to_read(Scene.on(session, plan.paper_id), plan))
+        return SessionCount(len(_marks_to_read(Scene.on(session, plan.paper_id), plan)), made_twice(session))
 
 
 def _check_plan(plan: SessionPlan) -> None:
@@ -94,7 +111,9 @@ def _check_plan(plan: SessionPlan) -> None:
 
 
 def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure, Ground]]:
-    """(colour, pressure, over) in chart order: light, medium, heavy, and heavy over the black bar."""
+    """(colour, pressure, over) in chart order: light, medium, heavy, and heavy over the black bar; then those once more
+    that are made twice.
+    """
     wanted = _wanted(scene, plan)
     rows = [r for r in scene.colours.values() if r.id in wanted]
     if plan.range_id is not None:
@@ -109,7 +128,17 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure,
                 marks.append((row.id, pressure, Ground.PAPER))
         if plan.over_black and (Pressure.HEAVY, plan.layers) not in black.get(row.id, {}):
             marks.append((row.id, Pressure.HEAVY, Ground.BLACK))
-    return marks
+    return marks + _once_more(marks) if plan.twice else marks
+
+
+def _once_more(marks: Sequence[tuple[int, Pressure, Ground]]) -> list[tuple[int, Pressure, Ground]]:
+    """The marks on bare paper of a few pencils, as far apart in the list as they can be: made at the end, so that the
+    hand has forgotten the first ones.
+    """
+    pencils = list(dict.fromkeys(colour for colour, _, over in marks if over == Ground.PAPER))
+    apart = max(len(pencils) // MADE_TWICE, 1)
+    again = set(pencils[apart // 2 :: apart][:MADE_TWICE])
+    return [(colour, pressure, over) for colour, pressure, over in marks if colour in again and over == Ground.PAPER]
 
 
 def _wanted(scene: Scene, plan: SessionPlan) -> frozenset[int]:

@@ -120,6 +120,13 @@ def spectra_that_count(
     return {colour_id: spectrum for colour_id, spectrum in counting.items() if spectrum is not None}
 
 
+def made_twice(session: Session) -> int:
+    """Of how many kinds of dry mark more than one making was measured."""
+    kind = (Swatch.colour_id, Swatch.paper_id, Swatch.pressure, Swatch.layers, Swatch.over)
+    kinds = select(Swatch.colour_id).where(Swatch.finish == Finish.DRY).group_by(*kind).having(func.count() > 1)
+    return session.scalar(select(func.count()).select_from(kinds.subquery())) or 0
+
+
 def coverage(session: Session) -> dict[tuple[int, Pressure], set[int]]:
     """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
     # One row a paper and pressure: of thirty thousand swatches each row by itself takes a quarter of a second.

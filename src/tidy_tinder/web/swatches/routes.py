@@ -59,7 +59,7 @@ def begin_session(body: SessionIn) -> AddedOut:
 @api.post("/swatching/count", responses={"200": SessionCountOut})
 def count_session_marks(body: SessionIn) -> SessionCountOut:
     """How many marks a session would have; nothing is changed."""
-    return SessionCountOut(marks=count_marks(collection_here(), _plan(body)))
+    return SessionCountOut.model_validate(count_marks(collection_here(), _plan(body)))
 
 
 def _plan(body: SessionIn) -> SessionPlan:

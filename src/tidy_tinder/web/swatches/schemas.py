@@ -75,6 +75,7 @@ class SessionIn(Schema):
     finish: Finish = Finish.DRY
     burnisher_id: Id | None = None
     average_of: Literal[1, 3] = 1
+    twice: bool = False
 
 
 class SessionCardOut(Out):
@@ -120,10 +121,11 @@ class SessionOut(Out):
     items: list[ItemOut]
 
 
-class SessionCountOut(Schema):
-    """How many marks it would have."""
+class SessionCountOut(Out):
+    """How many marks it would have, and of how many kinds of mark two makings were measured so far."""
 
     marks: int
+    made_twice: int
 
 
 class ReadItemOut(Out):

@@ -81,7 +81,7 @@ def _fit(paper: PaperFit, anchors: Sequence[Anchor], prior_sd: _Array) -> PaperF
     # Rounded to what no eye and no band can tell, so that one swatch more leaves most evidence as it was.
     unknowns = np.round(solved.parameters[0] / _ROUNDED_TO) * _ROUNDED_TO
     return replace(
-        paper, unknowns=unknowns, covariance=covariance, anchors=len(anchors), spread=looser
+        paper, unknowns=unknowns, covariance=covariance, anchors=len(anchors), spread=paper.spread * looser
     )  # fmt: skip
 
 

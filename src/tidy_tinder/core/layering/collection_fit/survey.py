@@ -180,7 +180,7 @@ def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) 
 
 def _spread(pencils: Iterable[PencilFit]) -> float:
     """The variance by which marks miss the model beside the usual, as those that the pencils were fitted to tell it."""
-    squares, freedom = np.sum([pencil.missed for pencil in pencils], axis=0) + SPREAD_PRIOR
+    squares, freedom = np.reshape([pencil.missed for pencil in pencils], (-1, 2)).sum(axis=0) + SPREAD_PRIOR
     return float(squares / freedom)
 
 

@@ -48,7 +48,7 @@ _LOAD = {
 PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80])
 # By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
 # a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
-_GROUND_SHARE = 0.025
+_GROUND_SHARE = 0.03
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
 # that burnishing does, of which swatches seldom tell (docs/benchmarks.md).
 AGAIN_SD, BURNISHED_SD = 0.4, 0.5
@@ -110,7 +110,8 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
     if tooth not in TOOTH:
         raise OutOfRangeError(f"A tooth is {', '.join(TOOTH)}, not “{tooth}”.")
     usual = np.zeros(PRIOR_SD.size) if home is None else home.unknowns
-    return PaperFit(body, tooth, usual, np.diag(PRIOR_SD**2), 0, hand=USUAL_HAND if home is None else home.hand)
+    spread, hand = (1.0, USUAL_HAND) if home is None else (home.spread, home.hand)
+    return PaperFit(body, tooth, usual, np.diag(PRIOR_SD**2), 0, spread, hand)
 
 
 def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Prediction:
@@ -281,11 +282,11 @@ def rest_of(
     lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind], still_open: _Array
 ) -> _Array:
     """Covariance (N, 3, 3) by which readings of marks differ from the model beside the hand."""
-    misfit = still_open * misfit_sd(lab, _grounds(paper, kinds)) ** 2 + ground_variance(paper, pencils)
+    misfit = still_open * misfit_sd(lab, _grounds(paper, kinds)) ** 2
     further = np.array(
         [(kind.layers - 1) * AGAIN_SD**2 + (kind.pressure == Pressure.BURNISH) * BURNISHED_SD**2 for kind in kinds]
     )
-    variance = paper.spread * misfit + still_open * further + READING_SD**2
+    variance = paper.spread * misfit + ground_variance(paper, pencils) + still_open * further + READING_SD**2
     return np.asarray(variance[:, None, None] * np.eye(3))
 
 

@@ -58,7 +58,7 @@ _Array = NDArray[np.float64]
 # (docs/benchmarks.md).
 _LAYERED_SD = 0.8
 # How unsure it is how much of several layers is one smeared film: of heavy ones most of what is in doubt.
-_SMEARED_SD = 0.2
+_SMEARED_SD = 0.1
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
@@ -212,9 +212,10 @@ def off_model_of_stacks(
     hand.
     """
     bare = reflectance_to_lab(add_surface(paper.body))
-    misfit = misfit_sd(np.asarray(labs), bare) ** 2 + ground_variance(paper, [layers[-1].pencil for layers in stacks])
+    misfit = misfit_sd(np.asarray(labs), bare) ** 2
+    ground = ground_variance(paper, [layers[-1].pencil for layers in stacks])
     further = np.array([_further(layers) for layers in stacks])
-    variance = paper.spread * misfit + further + solvent * _SOLVENT_SD**2 + READING_SD**2
+    variance = paper.spread * misfit + ground + further + solvent * _SOLVENT_SD**2 + READING_SD**2
     return np.asarray(variance[:, None, None] * np.eye(3))
 
 

@@ -14,8 +14,9 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import Opacity, Purpose
 
 # So much lighter than what it lies on is meant to be seen as light (two steps of Munsell value); and so little of a
-# change is taken for none on a drawing.
-_LIGHTER, _SHOWS = 20.0, 2.0
+# change is taken for none on a drawing: 2 ΔE is seen only edge to edge, and what a thin layer does over a heavy one is
+# not known to better than half of it.
+_LIGHTER, _SHOWS = 20.0, 1.5
 
 
 def light_over_dark(recipe: CheckedRecipe) -> Iterator[Finding]:
