@@ -163,7 +163,8 @@ function tooth(why: Why): string {
 const PARTS = [
   ["pencil", "what this pencil is made of"],
   ["paper", "how this paper takes pencil"],
-  ["rest", "the hand, and what no model tells"],
+  ["hand", "your hand, from one making to the next"],
+  ["rest", "the reading, and what no model tells"],
 ] as const;
 
 function Doubt({ why }: { why: Why }) {
@@ -171,7 +172,10 @@ function Doubt({ why }: { why: Why }) {
     <dl className={classes.doubt}>
       {PARTS.map(([part, words]) => (
         <div key={part}>
-          <dt>{words}</dt>
+          <dt>
+            {words}
+            {part === "hand" && <span className="soft"> (its load varies by about {Math.round(100 * why.explanation.hand)} %)</span>}
+          </dt>
           <dd>
             <span className={classes.share} aria-hidden="true">
               <span style={{ width: `${100 * why.explanation.doubt[part]}%` }} />

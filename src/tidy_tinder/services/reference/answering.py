@@ -224,8 +224,8 @@ class Answering:
     def _offers(
         self, candidates: list[Layers], wanted: Lab, spread: float, chosen: Layers | None
     ) -> tuple[PickAnswer, ...]:
-        """The least expected difference first, what was chosen and the best single among them. A single pencil comes with what was
-        measured of it, where that is known.
+        """The least expected difference first; what was chosen and the best single pencil are among them. A single
+        pencil comes with what was measured of it, where that is known.
         """
         if not candidates:
             return ()

@@ -8,7 +8,7 @@ tell most: no pencil and no paper can be the cause of their difference.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -39,12 +39,24 @@ def learn_hand(slips: Iterable[Slips]) -> float:
     """The likeliest of HANDS, the usual one where nothing is known."""
     hands = np.array(HANDS)
     evidence = -_COUNTS_FOR * (np.log(hands) + 0.5 * (USUAL_HAND / hands) ** 2)
+    by_marks: dict[int, list[Slips]] = {}
     for one in slips:
-        precision = np.linalg.inv(one.covariance)
-        told = precision - np.eye(len(one.likely)) / one.hand**2
-        for i, hand in enumerate(hands):
-            with_hand = told + np.eye(len(one.likely)) / hand**2
-            pulled = precision @ one.likely
-            evidence[i] -= 0.5 * np.linalg.slogdet(with_hand * hand**2)[1]
-            evidence[i] += 0.5 * pulled @ np.linalg.solve(with_hand, pulled)
+        by_marks.setdefault(len(one.likely), []).append(one)
+    for alike in by_marks.values():
+        evidence = evidence + _evidence(alike, hands)
     return HANDS[int(np.argmax(evidence))]
+
+
+def _evidence(slips: Sequence[Slips], hands: _Array) -> _Array:
+    """What pencils (N) that have equally many marks (S) tell of hands (H,): ln of their marginal likelihood, up to what
+    is the same for all.
+    """
+    precision = np.linalg.inv(np.stack([one.covariance for one in slips]))
+    unit = np.eye(precision.shape[-1])
+    told = precision - unit / np.array([one.hand for one in slips])[:, None, None] ** 2
+    pulled = (precision @ np.stack([one.likely for one in slips])[..., None])[None]
+    variance = hands[:, None, None, None] ** 2
+    with_hand = told[None] + unit / variance  # (H, N, S, S)
+    by_size = -0.5 * np.linalg.slogdet(with_hand * variance)[1]
+    by_slips = 0.5 * (pulled * np.linalg.solve(with_hand, np.broadcast_to(pulled, (*with_hand.shape[:3], 1))))
+    return np.asarray((by_size + by_slips.sum(axis=(-1, -2))).sum(axis=1))
