@@ -60,7 +60,9 @@ def test_it_is_near_the_24_patch_chart() -> None:
 
 
 def test_an_impossible_colour_gives_the_nearest_and_no_nonsense() -> None:
-    found = recover_reflectance([50.0, 150.0, -150.0])
+    with pytest.raises(OutOfRangeError, match="no colour that a surface can have"):
+        recover_reflectance([50.0, 150.0, -150.0])
+    found = recover_reflectance([50.0, 150.0, -150.0], nearest=True)
     assert np.all(np.isfinite(found) & (found >= 0) & (found <= 1))
     with pytest.raises(OutOfRangeError):
         recover_reflectance([50.0, np.nan, 0.0])

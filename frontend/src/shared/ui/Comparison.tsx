@@ -78,7 +78,9 @@ export function Apart({ difference, expected, plusMinus, under }: {
   if (plusMinus === null) return <>{difference.delta_e.toFixed(1)}</>;
   return (
     <span title={`Most likely ${difference.delta_e.toFixed(1)}, ± ${plusMinus.toFixed(1)} nine times of ten: with all that is in doubt, ${expected.toFixed(1)} is to be expected`}>
-      <span className={under}>probably</span> {expected.toFixed(1)}
+      {under === undefined && "probably "}
+      {expected.toFixed(1)}
+      {under !== undefined && <span className={under}> probably</span>}
     </span>
   );
 }

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.layering.optics.shared_layers import Slots
-from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, SEEN_AXES, unshared_off_model
+from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, SEEN_AXES, steps_by_paper, unshared_off_model
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
@@ -72,16 +72,11 @@ class Doubts:
         ]
         passages = [asked, *exchanged]
         off = self._off([asked], self._shifts.asked[-1][None])[0]
-        counting = []
-        for paper in self._stacking.on_doubted_papers:
-            here, there = (
-                each.seen([each.slots([one] for one in layers) for layers in passages], self._passage)[:, -1]
-                for each in (self._stacking, paper)
-            )
-            moved = ((there - here)[1:] - (there - here)[0]) / DOUBT_STEP
-            if ((moved**2).sum(axis=-1) > _COUNTS_NOT * 2.0 * np.trace(off)).any():
-                counting.append(paper)
-        return tuple(counting)
+        question = self._stacking.question
+        fitted = [[one.of(question.pencils[one.pencil]) for one in layers] for layers in passages]
+        steps = steps_by_paper(fitted, question.paper, self._passage.solvent)
+        counts = (((steps[1:] - steps[0]) ** 2).sum(axis=-1) > _COUNTS_NOT * 2.0 * np.trace(off)).any(axis=0)
+        return tuple(p for p, counted in zip(self._stacking.on_doubted_papers, counts, strict=True) if counted)
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""

@@ -13,8 +13,9 @@ from numpy.typing import NDArray
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
+from tidy_tinder.core.layering.optics.stack import bodies_of
 from tidy_tinder.core.layering.optics.tooth import PencilModel
-from tidy_tinder.core.layering.prediction.marks import look, pencil_on
+from tidy_tinder.core.layering.prediction.marks import expected_beside, pencil_on
 from tidy_tinder.core.layering.prediction.stacks import doubted_models, doubted_papers
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage, Question, Way
@@ -93,8 +94,15 @@ class Stacking:
         mark expects it.
         """
         pencil = self._pencil_of[id(alone.pencil)]
-        fit, kind = self.question.pencils[pencil], Kind(alone.pressure, alone.layers)
-        return self.kept(("beside", pencil, kind), lambda: look([fit], self.question.paper, [kind]).carried[0])
+        kind = Kind(alone.pressure, alone.layers)
+
+        def work_out() -> Lab:
+            paper = self.question.paper
+            body = bodies_of([[alone.of(self.model(pencil))]], paper.model)
+            mark = reflectance_to_lab(add_surface(body))
+            return np.asarray(expected_beside(mark, paper, [self.question.pencils[pencil]], [kind]).off[0])
+
+        return self.kept(("beside", pencil, kind), work_out)
 
 
 def _alone(slots: Slots) -> Iterator[Layer[PencilModel] | None]:

@@ -88,7 +88,7 @@ def rank_in_passage(
     expected = expected_of(figures, exchanges - whole, between, exchanges)
     order = [int(i) for i in np.argsort(expected, kind="stable")]
     tied = [
-        bool(expected[i] - expected[order[0]] < BELIEVED * predicted.radius_between(order[0] + 1, i + 1)) for i in order
+        bool(figures[i] - figures[order[0]] < BELIEVED * predicted.radius_between(order[0] + 1, i + 1)) for i in order
     ]
     offers = tuple(
         InPassage(

@@ -164,7 +164,7 @@ def _on_paper(wanted: Known, side: Sequence[Known], closest: Closest, limit: int
 def _tied(nearest: Offer, offer: Offer, bands: Mapping[int, float | None]) -> bool:
     """Whether the gap to the nearest is within what both marks may be off."""
     first, second = (MEASURED_BAND if (band := bands[o.key]) is None else band for o in (nearest, offer))
-    return offer.expected - nearest.expected < BELIEVED * float(np.hypot(first, second))
+    return offer.ranked_by - nearest.ranked_by < BELIEVED * float(np.hypot(first, second))
 
 
 def _reason_unranked(wanted: Known, candidate: Known) -> Unranked | None:

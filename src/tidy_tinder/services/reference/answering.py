@@ -245,7 +245,7 @@ class Answering:
         ranked = np.argsort(expected, kind="stable").tolist()
         single = next((i for i in ranked if len(candidates[i]) == 1), None)
         order = [i for place, i in enumerate(ranked) if place < _SHOWN or i == single or candidates[i] == chosen]
-        tied = [expected[i] - expected[order[0]] < BELIEVED * np.hypot(radii[i], radii[order[0]]) for i in order]
+        tied = [figures[i] - figures[order[0]] < BELIEVED * np.hypot(radii[i], radii[order[0]]) for i in order]
         made = []
         for place, i in enumerate(order):
             laid = owned_layers(self._scene, candidates[i])

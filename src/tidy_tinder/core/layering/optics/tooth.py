@@ -9,6 +9,7 @@ halftone reproduction”, TAGA Proc. 3 (1951) 65). Coverage, loads and defaults 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
@@ -78,7 +79,11 @@ class PaperModel:
 
     def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""
-        return usual_load(pressure) * dict(self.load_factors).get(pressure, 1.0)
+        return usual_load(pressure) * self._factors.get(pressure, 1.0)
+
+    @cached_property
+    def _factors(self) -> dict[Pressure, float]:
+        return dict(self.load_factors)
 
 
 @dataclass(frozen=True)
@@ -94,7 +99,11 @@ class PencilModel:
 
     def offered(self, paper: PaperModel, pressure: Pressure) -> float:
         """The wax that one pass offers to a paper; raises OutOfRangeError for an unknown pressure."""
-        return paper.load(pressure) * self.softness * dict(self.load_factors).get(pressure, 1.0)
+        return paper.load(pressure) * self.softness * self._factors.get(pressure, 1.0)
+
+    @cached_property
+    def _factors(self) -> dict[Pressure, float]:
+        return dict(self.load_factors)
 
 
 @dataclass(frozen=True)

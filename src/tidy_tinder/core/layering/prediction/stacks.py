@@ -58,7 +58,7 @@ _Array = NDArray[np.float64]
 # (docs/benchmarks.md).
 _LAYERED_SD = 0.8
 # How unsure it is how much of several layers is one smeared film: of heavy ones most of what is in doubt.
-_SMEARED_SD = 0.1
+_SMEARED_SD = 0.14
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
@@ -195,6 +195,15 @@ def _steps(
     steps.update({Slip(d): np.sqrt(1.0 - COMMON_SLIP) * slip[None] for d, slip in enumerate(slips)})
     steps[Slip(None)] = np.sqrt(COMMON_SLIP) * slips.sum(axis=0)[None]
     return steps
+
+
+def steps_by_paper(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool = False) -> _Array:
+    """What a standard deviation along each axis of the paper's doubt moves the Lab of each stack by (N, axes, 3), in
+    the order of `doubted_papers`.
+    """
+    responses = stack_responses([modelled_layers(layers, paper) for layers in stacks], paper.model, solvent)
+    nobody: frozenset[PencilFit] = frozenset()
+    return np.stack([_steps(*one, paper, nobody)[_PAPER] for one in zip(stacks, responses, strict=True)])
 
 
 def slip_variance(layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
