@@ -6,6 +6,7 @@ from the pencils that are known from the papers before it, and what is seen on i
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -28,6 +29,8 @@ Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity], float], 
 
 # What a mark on another paper than the first is off by because the model is (ΔE*ab): it counts less.
 _OTHER_PAPER_NOISE = 0.8
+# From so many pencils the hand is learned: their hundred and fifty marks tell it to within a step or two.
+_TELLING = 48
 
 
 @dataclass(frozen=True)
@@ -118,7 +121,8 @@ def survey(
             fitted[paper.key] = _settle_at_home(paper, here, known)
         else:
             fitted[paper.key] = _other(paper, here, known, fitted[most_first[0].key])
-            _add(here, fitted[paper.key], known, _OTHER_PAPER_NOISE)
+            _gather(here, fitted[paper.key], known, _OTHER_PAPER_NOISE)
+            known.fit_again(sorted({mark.pencil for mark in here}))
     home = most_first[0].key if most_first and by_paper[most_first[0].key] else None
     charts, by_chart = None, frozenset[int]()
     if home is not None:
@@ -164,18 +168,27 @@ def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours:
     seen = {mark.pencil for mark in marks}
     by_chart = sum(colour.chart is not None and colour.key not in seen for colour in colours) if seen else 0
     several = sum(home.count(pencil) > 1 for pencil in set(home))
-    # At home the hand is learned from fits with a usual one, and then they are made again.
-    return several + len(set(home)) + sum(len(set(pencils)) for pencils in on.values()) + by_chart
+    # At home the hand is learned from the fits of some with a usual one.
+    return several + min(several, _TELLING) + sum(len(set(pencils)) for pencils in on.values()) + by_chart
 
 
 def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
-    """The first paper, the pencils that are swatched on it, and the hand that made these swatches."""
+    """The first paper, the hand that made the swatches on it, and the pencils that are swatched there."""
     fitted = _home(paper, marks, known)
-    _add(marks, fitted, known, 0.0)
-    slips = [pencil.slips for _, pencil in sorted(known.pencils.items()) if pencil.slips and pencil.marks > 1]
-    known.hand = learn_hand(slips)
-    known.fit_again(sorted(known.pencils))
+    _gather(marks, fitted, known, 0.0)
+    telling = _telling(marks)
+    known.fit_again(telling)
+    slips = [known.pencils[key].slips for key in telling]
+    known.hand = learn_hand(one for one in slips if one is not None)
+    known.fit_again(sorted(known.evidence))
     return replace(fitted, hand=known.hand, spread=_spread(known.pencils.values()))
+
+
+def _telling(marks: Sequence[SeenMark]) -> list[int]:
+    """The pencils from whose marks the hand is learned: those that have most, and more than one."""
+    count = Counter(mark.pencil for mark in marks)
+    several = sorted((key for key in count if count[key] > 1), key=lambda key: (-count[key], key))
+    return sorted(several[:_TELLING])
 
 
 def _spread(pencils: Iterable[PencilFit]) -> float:
@@ -204,11 +217,10 @@ def _other(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known, home: Pap
     return fit_paper(paper.body, paper.tooth, anchors, home)
 
 
-def _add(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, more_noise: float) -> None:
+def _gather(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, more_noise: float) -> None:
     """What was seen on a paper becomes evidence of its pencils."""
     for mark in marks:
         known.evidence.setdefault(mark.pencil, []).append(_evidence(mark, paper, more_noise))
-    known.fit_again(sorted({mark.pencil for mark in marks}))
 
 
 def _evidence(mark: SeenMark, paper: PaperFit, more_noise: float) -> Evidence:
