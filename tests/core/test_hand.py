@@ -98,8 +98,8 @@ def test_the_order_of_marks_does_not_matter(order: list[int]) -> None:
     for given_as in (marks, [marks[i] for i in order]):
         found = survey([made.seen_paper(HOME)], given_as, colours(made))
         told.append(predict([found.pencils[i] for i in range(PENCILS)], paper_of(made, found), KINDS))
-    assert np.allclose(told[0].lab, told[1].lab, atol=1e-3)
-    assert np.allclose(told[0].radius, told[1].radius, atol=1e-3)
+    assert np.allclose(told[0].lab, told[1].lab, atol=1e-6)
+    assert np.allclose(told[0].radius, told[1].radius, atol=1e-6)
 
 
 def test_copies_of_a_pencil_are_that_pencil(known: Survey, made: Readings) -> None:
