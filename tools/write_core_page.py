@@ -33,15 +33,27 @@ def functions() -> str:
         public = [node for node in tree.body if isinstance(node, ast.FunctionDef) and not node.name.startswith("_")]
         if public:
             module = path.relative_to(CORE.parents[1]).with_suffix("").as_posix().replace("/", ".")
-            lines = [f"| `{node.name}({_arguments(node)})` | {_first_line(node)} |" for node in public]
+            lines = [f"| `{_signature(node)}` | {_first_line(node)} |" for node in public]
             parts.append("\n".join([f"### `{module}`", "", "| function | what |", "|---|---|", *lines, ""]))
     return "\n".join(parts)
 
 
-def _arguments(node: ast.FunctionDef) -> str:
+def _signature(node: ast.FunctionDef) -> str:
+    """The function with the types of what it takes and gives, as they are written; keyword-only ones after a star."""
     given = node.args
-    names = [argument.arg for argument in (*given.posonlyargs, *given.args)]
-    return ", ".join([*names, *(f"*{given.vararg.arg}" for _ in [0] if given.vararg)])
+    taken = [_typed(argument) for argument in (*given.posonlyargs, *given.args)]
+    if given.vararg:
+        taken.append(f"*{_typed(given.vararg)}")
+    elif given.kwonlyargs:
+        taken.append("*")
+    taken += [_typed(argument) for argument in given.kwonlyargs]
+    gives = f" → {ast.unparse(node.returns)}" if node.returns else ""
+    # A bar would end the cell of the table.
+    return f"{node.name}({', '.join(taken)}){gives}".replace("|", "\\|")
+
+
+def _typed(argument: ast.arg) -> str:
+    return f"{argument.arg}: {ast.unparse(argument.annotation)}" if argument.annotation else argument.arg
 
 
 def _first_line(node: ast.FunctionDef) -> str:
