@@ -67,7 +67,8 @@ def test_pencils_are_laid_by_keyboard_and_both_orders_look_and_read_different(pa
     page.until_text("The other way round:", "h2")
     page.quiet()
     first, second = halves(page)
-    assert np.abs(first.astype(int) - second.astype(int)).max() > 20
+    # Some ΔE apart, as the figures say: plain to see in a channel of 255 steps.
+    assert np.abs(first.astype(int) - second.astype(int)).max() > 10
     # The order itself is turned by a key, and the halves change places.
     page.press("r")
     page.until_text("one heavy layer of Tallow M02, then", "section[aria-label='this order']")

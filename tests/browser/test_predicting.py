@@ -52,7 +52,7 @@ def test_a_new_paper_from_four_swatches(page: Page) -> None:
         page.until_text(f"{count} of 12", "header")
     page.fitted()
     page.until_text("Good enough")
-    assert share(page) >= 80 > before
+    assert share(page) >= 60 > before
     assert page.script("return document.querySelector('progress').value") == 12
     # The whole tidy profits: a colour that was never swatched on it is predicted there, and says how well.
     page.go("/tidy?colour=1")
@@ -88,9 +88,10 @@ def test_stand_ins_on_a_paper_without_swatches_say_how_far_they_may_be_off(view:
     view.click("Cherry Stone", "main [role=option], main button, main li")
     view.until_text("On Hot-pressed board", "aside")
     offers = [e.text for e in view.all("aside [role=option]")]
-    assert all("±" in offer for offer in offers)
+    assert all("probably" in offer for offer in offers)
     assert "≈" in offers[0]
     assert "≈" in offers[1]
+    view.until_text("±", "aside")
     view.until_text("A tie", "aside")
     view.click("Why do you think so?", "aside button")
     view.until_text("on Hot-pressed board", "[role=dialog]")

@@ -10,6 +10,7 @@ import pytest
 from sqlalchemy import select
 from tests.services.at_home import BUFF
 
+from tidy_tinder.core.layering.fitting.evidence import READING_SD
 from tidy_tinder.core.sheet.judging import CellState
 from tidy_tinder.core.sheet.layout import LayoutKind
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure, Source
@@ -118,7 +119,7 @@ def test_what_a_photo_says_counts_as_little_as_it_is_sure(demo: Collection, read
             for mark in inputs_of(session).marks
             if (mark.pencil, mark.paper, mark.kind.pressure) == (swatch.colour_id, BUFF, swatch.pressure)
         }
-        assert list(noise) == [pytest.approx(np.hypot(0.6, swatch.doubt))]
+        assert list(noise) == [pytest.approx(np.hypot(READING_SD, swatch.doubt))]
         scene = Scene.on(session, BUFF)
         zone = next(z for z in scene.marks[swatch.colour_id].zones if z.pressure == swatch.pressure)
         assert zone.trust is Trust.MEASURED

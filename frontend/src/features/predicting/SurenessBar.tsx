@@ -24,7 +24,7 @@ function Bar({ now, name, working }: { now: Sureness; name: string; working: boo
         {parts.map(([part, count], i) => (
           <span key={part} data-part={i} style={{ flexGrow: count }} title={`${part}: ${count}`} />
         ))}
-        <span className={classes.goal} title="Good enough: two thirds" />
+        <span className={classes.goal} title="Good enough: three of five" />
       </div>
       <ul className={classes.legend}>
         {parts.map(([part, count], i) => (
@@ -44,7 +44,7 @@ function Bar({ now, name, working }: { now: Sureness; name: string; working: boo
 /** When to stop, in words. */
 function advice(now: Sureness): string {
   if (now.unknown === now.marks) return "Nothing can be predicted yet: swatch your first pencils on any paper.";
-  if (now.enough) return "Good enough: two of three marks are known that well. Swatch now only what you will use here.";
+  if (now.enough) return "Good enough: three of five marks are known that well. Swatch now only what you will use here.";
   if (now.anchors === 0) return "A guess so far: nothing is swatched on this paper.";
-  return "Go on: at two thirds it is good enough.";
+  return "Go on: at three of five it is good enough.";
 }

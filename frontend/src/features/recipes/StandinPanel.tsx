@@ -272,7 +272,7 @@ function Offers({ title, offers, current, chosen, onPick }: {
 function spoken(offer: Offer, chosen: boolean): string {
   const { colour, difference, owning } = offer;
   const signs = `${chosen ? " ⇄ chosen" : ""}${owning === "stub" ? " (stub)" : ""}`;
-  const apart = offer.plus_minus === null ? difference.delta_e.toFixed(1) : `probably ${offer.expected.toFixed(1)}`;
+  const apart = offer.plus_minus === null ? difference.delta_e.toFixed(1) : `${offer.expected.toFixed(1)} probably`;
   const figure = `${offer.tie ? "≈ " : ""}${apart} Delta E`;
   const tie = offer.tie ? ", a tie with the nearest" : "";
   return `${colour.range} ${colour.code} ${colour.name}${signs} ${figure}${tie}, ${inWords(difference, offer.plus_minus)}, ${offer.basis}`;

@@ -24,7 +24,7 @@ from tidy_tinder.storage.queries.colours import ColourRow
 USUAL = 8
 # Good enough: this share of the marks of the pencils at hand is measured, or predicted within WELL_WITHIN. How much the
 # hand varies is in the bands, and no swatch takes it away.
-ENOUGH_SHARE = 2.0 / 3.0
+ENOUGH_SHARE = 0.6
 # A ground below this L* shows what a pencil hides rather than what it absorbs.
 _DARK_GROUND = 70.0
 # A swatch that narrows the middle band by less than this share is not worth the paper.

@@ -29,8 +29,8 @@ Fit = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity], float], 
 
 # What a mark on another paper than the first is off by because the model is (ΔE*ab): it counts less.
 _OTHER_PAPER_NOISE = 0.8
-# From so many pencils the hand is learned: their hundred and fifty marks tell it to within a step or two.
-_TELLING = 48
+# From so many pencils the hand is learned: their marks tell it to within a step.
+_TELLING = 80
 
 
 @dataclass(frozen=True)
@@ -185,10 +185,11 @@ def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) 
 
 
 def _telling(marks: Sequence[SeenMark]) -> list[int]:
-    """The pencils from whose marks the hand is learned: those that have most, and more than one."""
+    """The pencils from whose marks the hand is learned: some of those with more than one, of all ranges."""
     count = Counter(mark.pencil for mark in marks)
     several = sorted((key for key in count if count[key] > 1), key=lambda key: (-count[key], key))
-    return sorted(several[:_TELLING])
+    apart = max(len(several) // _TELLING, 1)
+    return sorted(several[::apart][:_TELLING])
 
 
 def _spread(pencils: Iterable[PencilFit]) -> float:
