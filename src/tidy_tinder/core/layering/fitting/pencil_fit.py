@@ -46,7 +46,7 @@ _PRIOR_H_SD = 0.2
 # and 1 the best on worlds of two physics (docs/model.md).
 _MISFIT_SHARE = 0.7
 # How differently pencils answer to pressure: standard deviations of ln load beside a heavy one.
-_PRIOR_ANSWER_SD = {Pressure.LIGHT: 0.11, Pressure.MEDIUM: 0.09, Pressure.BURNISH: 0.30}
+_PRIOR_ANSWER_SD = {Pressure.LIGHT: 0.08, Pressure.MEDIUM: 0.065, Pressure.BURNISH: 0.30}
 
 
 @dataclass(frozen=True, eq=False)
