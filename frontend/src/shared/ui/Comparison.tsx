@@ -59,13 +59,10 @@ export function PatchView({ patch }: { patch: Patch }) {
   );
 }
 
-/** From here on (ΔE) what is only predicted may well be seen, however near it is expected. */
-const MAY_BE_SEEN = 1;
-
 /** The words of a difference: the largest first, never "perfect"; plusMinus: how far it may be off, where it may. */
 export function inWords(difference: Difference, plusMinus: number | null = null): string {
   if (difference.words.length > 0) return difference.words.join(", ");
-  return plusMinus !== null && plusMinus >= MAY_BE_SEEN ? "as near as can be told" : "no difference to be seen";
+  return plusMinus !== null ? "as near as can be told" : "no difference to be seen";
 }
 
 /** How far apart two colours will be: measured as it is, predicted as it is to be expected, its doubts counted. */
