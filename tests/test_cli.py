@@ -10,10 +10,13 @@ import socket
 import sqlite3
 import subprocess
 import sys
+import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import closing
+from http import HTTPStatus
 from pathlib import Path
+from urllib.request import Request
 
 import pytest
 
@@ -25,6 +28,15 @@ COMMAND = Path(sys.executable).parent / "tidy-tinder"
 GOOD = "range,code,name,L,a,b,owned\nLane,1,Red Gate,45,60,35,1\nLane,2,Old Gate,42,52,30,0\nLane,3,Brick,48,50,30,1\n"
 
 Run = Callable[..., "subprocess.CompletedProcess[str]"]
+
+
+def await_that(holds: Callable[[], bool]) -> None:
+    """Look until something holds; fails after a minute without it."""
+    for _ in range(600):
+        if holds():
+            return
+        time.sleep(0.1)
+    raise AssertionError("it did not come to hold within a minute")
 
 
 @pytest.fixture
@@ -287,6 +299,40 @@ def test_what_is_answered_at_the_door_is_what_the_application_answers(data: Path
     assert KeptAnswers(data / "collection.sqlite").read() == {}
     served(asked)
     assert "Red Gate" in said["/api/tidy?paper=1"]
+
+
+def test_who_is_killed_at_rest_leaves_the_first_page_for_the_next_start(data: Path) -> None:
+    """What was written is in it; once more is written, it holds no longer."""
+    process = subprocess.Popen([COMMAND, "serve", "--data", data, "--port", "0"], stdout=subprocess.PIPE, text=True)
+    assert process.stdout is not None
+    address = process.stdout.readline().strip()
+    kept = KeptAnswers(data / "collection.sqlite")
+
+    def own(owned: bool) -> None:
+        body = json.dumps({"colour_ids": [1], "owned": owned}).encode()
+        headers = {"Content-Type": "application/json"}
+        with urllib.request.urlopen(Request(f"{address}api/tidy/owned", body, headers), timeout=30) as answer:
+            assert answer.status == HTTPStatus.OK
+
+    def tidy() -> str:
+        with urllib.request.urlopen(f"{address}api/tidy?paper=1", timeout=30) as answer:
+            return str(answer.read().decode())
+
+    try:
+        tidy()
+        own(False)
+        own(True)
+        await_that(lambda: bool(kept.read()))
+        assert kept.read() == {"/api/tidy?paper=1": tidy()}
+        own(False)
+        assert kept.read() == {}
+        own(True)
+        await_that(lambda: bool(kept.read()))
+        said = tidy()
+    finally:
+        process.kill()
+        process.communicate(timeout=30)
+    assert kept.read() == {"/api/tidy?paper=1": said}
 
 
 def test_help_names_every_command(process: Run) -> None:

@@ -44,6 +44,11 @@ class Serving:
             self._collection.close()
         self._kept.keep(answers)
 
+    def keep_first_page(self) -> None:
+        """Keep the answers of the first page for the next start, as they are now."""
+        if self._asked:
+            self._kept.keep_of(self._first_page)
+
     def _note(self, response: Response) -> Response:
         """Remember with which address the parts of the first page were asked for last."""
         if request.path in FIRST_ASKED and response.status_code == HTTPStatus.OK:
@@ -62,9 +67,10 @@ def ready(settings: Settings) -> Serving:
     """Open the collection, begin to draw and to fit it, and put the application together."""
     collection = open_for(settings)
     app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
-    collection.keep_fitted(then=lambda: deal_cards_on_all(collection))
+    serving = Serving(collection, app, KeptAnswers(settings.database, settings.demo))
+    collection.keep_fitted(then=lambda: deal_cards_on_all(collection), at_rest=serving.keep_first_page)
     # While the browser loads the page, its marks are drawn: after it is kept fitted, or they would be fitted here too.
     threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
     photo_reader_of(app).begin()
     picture_opener_of(app).begin()
-    return Serving(collection, app, KeptAnswers(settings.database, settings.demo))
+    return serving

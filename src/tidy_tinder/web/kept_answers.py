@@ -1,7 +1,8 @@
 """The answers that the first page needs, kept beside the collection, so that the door can give them at the next start.
 
-They are asked for once more when the program stops, and hold as long as the collection's file is the very one that was
-left then and the program the same; the application, once it is there, is asked again for whatever it fits anew.
+They are asked for once more when the program rests and when it stops, and hold as long as the collection's file is
+the very one that was left then and the program the same; the application, once it is there, is asked again for
+whatever it fits anew.
 Only the standard library is loaded here.
 """
 
@@ -9,7 +10,7 @@ from __future__ import annotations
 
 import json
 import logging
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
@@ -40,13 +41,26 @@ class KeptAnswers:
 
     def keep(self, answers: Mapping[str, str]) -> None:
         """Write them; to be called when the collection is closed. Without them the next start takes a moment longer."""
+        try:
+            self._write(self._of(), answers)
+        except (OSError, ValueError) as problem:
+            _log.warning("The first page was not kept for the next start: %s", problem)
+
+    def keep_of(self, ask: Callable[[], Mapping[str, str]]) -> None:
+        """Ask and write them while the collection is open; not where anything was written meanwhile."""
+        with suppress(OSError, ValueError):
+            before = self._of()
+            answers = ask()
+            if self._of() == before:
+                self._write(before, answers)
+
+    def _write(self, of: Mapping[str, Any], answers: Mapping[str, str]) -> None:
         arriving = self._file.with_suffix(".arriving")
         try:
             self._file.parent.mkdir(exist_ok=True)
-            arriving.write_text(json.dumps({"of": self._of(), "answers": dict(answers)}), encoding="utf-8")
+            arriving.write_text(json.dumps({"of": of, "answers": dict(answers)}), encoding="utf-8")
             arriving.replace(self._file)
-        except (OSError, ValueError) as problem:
-            _log.warning("The first page was not kept for the next start: %s", problem)
+        finally:
             with suppress(OSError):
                 arriving.unlink(missing_ok=True)
 

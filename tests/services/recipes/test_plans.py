@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from datetime import date
 
 import pytest
-from tests.services.at_home import BUFF, VELLUM, call, calls
+from tests.services.at_home import BUFF, PRINT, VELLUM, call, calls
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Layer
@@ -85,10 +85,10 @@ def test_the_first_answer_is_there_at_once_and_never_better_than_the_last(demo: 
 
 
 def test_values_that_answers_call_by_call_would_swap_stay_in_order(demo: Collection) -> None:
-    """Wet moss on vellum: with the nearest way for each call by itself the slate becomes lighter than the moss."""
+    """Wet moss on cotton: with the nearest way for each call by itself the slate becomes lighter than the moss."""
     with demo() as session:
         assert "moss" in session.get_one(Recipe, MOSS).title.lower()
-    plan = planned(demo, MOSS)
+    plan = planned(demo, MOSS, PRINT)
     assert plan.by_itself > 2.0 * plan.expected
     assert not plan.warnings
     asked, laid = ([getattr(p, name) for p in plan.passages] for name in ("asked_value", "planned_value"))

@@ -17,7 +17,7 @@ import { Toolbar } from "./Toolbar";
 import classes from "./page.module.css";
 import { useKeys } from "../../shared/keys";
 import type { Closest } from "../../shared/vocabulary";
-import { useShelves, type Shelf } from "../../shared/queries/shelves";
+import { useReadyColours, useShelves, type Shelf } from "../../shared/queries/shelves";
 
 /** Station 1: every range as a shelf of marks; what is owned is ticked here. */
 export function TidyPage() {
@@ -73,6 +73,10 @@ function Stocked({ shelves, paper, closest }: { shelves: readonly Shelf[]; paper
   const codes = useRef<HTMLInputElement>(null);
   const shelf = shelves.find((s) => s.colours.some((c) => c.id === cursor)) ?? shelves[0];
   const colour = cursor === null ? undefined : known.get(cursor);
+
+  const place = visible.findIndex((c) => c.id === cursor);
+  const beside = place < 0 ? [] : [visible[place + 1], visible[place - 1]].flatMap((c) => (c === undefined ? [] : [c.id]));
+  useReadyColours(panel ? cursor : null, beside, paper.id, closest);
 
   const between = (from: number, to: number) => {
     const places = [from, to].map((id) => visible.findIndex((c) => c.id === id)).sort((a, b) => a - b);

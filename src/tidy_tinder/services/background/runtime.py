@@ -72,12 +72,14 @@ class Collection:
         """The file of its database."""
         return Path(str(self.engine.url.database))
 
-    def keep_fitted(self, then: Callable[[], None] | None = None) -> Fitter:
+    def keep_fitted(
+        self, then: Callable[[], None] | None = None, at_rest: Callable[[], None] | None = None
+    ) -> Fitter:  # fmt: skip
         """Keep it fitted in the background from now on, and its file whole whenever nothing is written.
 
-        `then` is called after every fit.
+        `then` is called after every fit, `at_rest` whenever all that was written stands in the one file.
         """
-        self._at_rest = AtRest(self.engine)
+        self._at_rest = AtRest(self.engine, then=at_rest)
         self._at_rest.start()
         self._fitter = Fitter(self, self._surveys, then)
         self._fitter.start()
