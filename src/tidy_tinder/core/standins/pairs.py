@@ -7,9 +7,9 @@ certainly holds the answer (`difference.box`), and at all of them where no box c
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,7 +32,7 @@ _NEIGHBOURS = 2
 # Rows of about the wanted lightness, and rows of any, that are looked at for that first bound.
 _LEVEL, _SPREAD = 16_384, 512
 # Upper coats mixed at once: so few that what is worked on stays near the processor.
-_AT_ONCE = 512
+_AT_ONCE = 768
 # Lower coats mixed side by side: more than two would leave nothing for whoever asks meanwhile.
 _AT_A_TIME = 2
 _LARGE = 4_000_000
@@ -214,11 +214,18 @@ class _Coated:
     def rows(self, which: _Rows | slice) -> _Coated:
         return _Coated(self.absorption[which], self.scattering[which], self.wishes[which], self.burnished[which])
 
+    def by_layers(self) -> Iterator[tuple[_Rows, _Coated]]:
+        """Those that have equally many layers, with no wish for any other, and the rows (N,) where they stand."""
+        layers = (self.wishes > 0.0).sum(axis=1)
+        for each in np.unique(layers):
+            rows = np.flatnonzero(layers == each)
+            of = self.rows(rows)
+            yield rows, replace(of, wishes=of.wishes[:, :each])
+
     def lay(self, heights: Heights) -> Heights:
         """Lay each on its piece, layer after layer."""
         for wish in self.wishes.T:
-            if wish.any():
-                heights.lay(self.absorption, self.scattering, wish, self.burnished)
+            heights.lay(self.absorption, self.scattering, wish, self.burnished)
         return heights
 
     def covers(self, load: _Array, grain: _Array) -> _Array:
@@ -232,19 +239,19 @@ class _Coated:
 
 def _over(paper: PaperModel, coated: _Coated, lower: int, upper: NDArray[np.bool_]) -> Lab:
     """Lab (Q, 3) of each of the upper coats over one lower coat."""
-    first = coated.rows(slice(lower, lower + 1))
+    [(_, first)] = coated.rows(slice(lower, lower + 1)).by_layers()
     grain = np.array([paper.grain])
     covered = first.covers(np.zeros(1), grain)
     ground = first.lay(Heights.bare(paper, 1))
     rows = np.flatnonzero(upper)
-    labs = np.empty((len(rows), 3))
+    bodies = np.empty((len(rows), BANDS.size))
     for start in range(0, len(rows), _AT_ONCE):
-        above = coated.rows(rows[start : start + _AT_ONCE])
-        coverage = above.covers(ground.load, grain)
-        shares = np.concatenate([np.broadcast_to(covered, (len(coverage), covered.shape[1])), coverage], axis=-1)
-        heights = above.lay(ground.columns(0, *kinds_of_height(shares)))
-        labs[start : start + _AT_ONCE] = reflectance_to_lab(add_surface(heights.look()))
-    return labs
+        for places, above in coated.rows(rows[start : start + _AT_ONCE]).by_layers():
+            coverage = above.covers(ground.load, grain)
+            shares = np.concatenate([np.broadcast_to(covered, (len(coverage), covered.shape[1])), coverage], axis=-1)
+            heights = above.lay(ground.columns(0, *kinds_of_height(shares)))
+            bodies[start + places] = heights.look()
+    return reflectance_to_lab(add_surface(bodies))
 
 
 def nearest_pairs(

@@ -187,8 +187,11 @@ class PairTables:
 
 
 def _same_paper(one: PaperModel, other: PaperModel) -> bool:
-    numbers = (one.grain, one.exponent, one.load_factors) == (other.grain, other.exponent, other.load_factors)
-    return numbers and np.array_equal(one.body, other.body)
+    return _numbers(one) == _numbers(other) and np.array_equal(one.body, other.body)
+
+
+def _numbers(paper: PaperModel) -> tuple[object, ...]:
+    return (paper.grain, paper.exponent, paper.load_factors, paper.by_chance)
 
 
 def _same_pencil(one: PencilModel | None, other: PencilModel) -> bool:

@@ -64,6 +64,7 @@ class Heights:
         shape = (*places.shape, BANDS.size)
         self._root = np.broadcast_to(on.body[:, None] ** (1.0 / on.exponent[:, None, None]), shape)
         self._alone = np.broadcast_to(on.body[:, None], shape)
+        self._seen: _Array | None = self._alone
         self._absorbed, self._scattered = np.zeros(shape), np.zeros(shape)
 
     @classmethod
@@ -79,7 +80,7 @@ class Heights:
     def pieces_at(self, rows: NDArray[np.int64], places: _Array, count: _Array) -> Heights:
         """Copies of pieces of which all heights are there, of some heights (M, B) only, each standing for `count`."""
         at = places.astype(int)
-        lying = (self._root, self._alone, self._absorbed, self._scattered)
+        lying = (self._root, self._alone, self._absorbed, self._scattered, self._reflects())
         return self._of(self.load[rows], places, count, *(part[rows[:, None], at] for part in lying))
 
     def pieces(self, rows: NDArray[np.int64]) -> Heights:
@@ -96,14 +97,22 @@ class Heights:
         """Share of the tooth (N,) that is still free."""
         return np.asarray(np.maximum(1.0 - self.load / CAPACITY, 0.0))
 
+    def _reflects(self) -> _Array:
+        """Body reflectance (N, B, 31) at each height: the root to its power, worked out where it is asked for."""
+        if self._seen is None:
+            self._seen = self._root**self._exponent
+        return self._seen
+
     def _parts(self) -> tuple[_Array, ...]:
-        return self.load, self.places, self.count, self._root, self._alone, self._absorbed, self._scattered
+        lying = (self._root, self._alone, self._absorbed, self._scattered, self._reflects())
+        return (self.load, self.places, self.count, *lying)
 
     def _of(self, *parts: _Array) -> Heights:
         """The same paper with other pieces, given by all their parts."""
         made = Heights.__new__(Heights)
         made._on = self._on
-        made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts
+        made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts[:-1]
+        made._seen = parts[-1]
         return made
 
     def covers(
@@ -124,7 +133,8 @@ class Heights:
         w = (even * c + (1.0 - even) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
         k, s = absorption[:, None, :] * thickness, scattering[:, None, :] * thickness
         n = self._exponent
-        self._root = self._root + w * (film(k, s, self._root**n) ** (1.0 / n) - self._root)
+        self._root = self._root + w * (film(k, s, self._reflects()) ** (1.0 / n) - self._root)
+        self._seen = None
         k, s = w * k, w * s
         self._alone = film(k, s, self._alone)
         self._absorbed = self._absorbed + k
