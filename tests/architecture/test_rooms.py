@@ -45,7 +45,7 @@ MOST_ARROWS, MOST_FLAT_MODULES, MOST_LINES = 74, 10, 400
 # From the ground up: each part knows only those before it.
 CORE = (
     "errors", "quantities", "vocabulary", "layers", "names", "reflectance", "difference", "swatching", "sheet",
-    "marks", "layering", "standins", "planning", "reference",
+    "marks", "layering", "standins", "planning", "reference", "bench",
 )  # fmt: skip
 LAYERING = ("optics", "fitting", "prediction", "collection_fit")
 

@@ -201,7 +201,7 @@ def test_a_drawing_is_parted_by_its_pictures_shapes_and_worked(drawn: Page) -> N
     page.click("By this picture’s shapes")
     page.until_text("0 done")
     page.one("[data-row]").click()
-    page.until_text("begun", "[aria-label=Sections] li")
+    page.until_text("base", "[aria-label=Sections] li")
     page.one("[data-row]").send_keys(Keys.ARROW_DOWN)
     assert page.script("return document.activeElement.textContent").startswith("Section 2")
     name = page.one("[aria-label='Name of section 1']")

@@ -136,6 +136,36 @@ class Material(StrEnum):
     WHITE_INK = "white ink"
 
 
+class Wetting(StrEnum):
+    """What leaves a passage wet, so that it has to dry before it is worked on."""
+
+    SOLVENT = "solvent"
+    WASH = "wash"
+    FIXATIVE = "fixative"
+
+
+class LogKind(StrEnum):
+    """What a line of the bench's log tells of."""
+
+    PENCIL = "pencil"
+    SOLVENT = "solvent"
+    WASH = "wash"
+    FIXATIVE = "fixative"
+    ERASER = "eraser"
+    BLADE = "blade"
+    TOO_DARK = "too dark"
+    TOO_LIGHT = "too light"
+    NOTE = "note"
+
+
+class StepState(StrEnum):
+    """What became of a step of a recipe at the bench."""
+
+    TO_DO = "to do"
+    DONE = "done"
+    SKIPPED = "skipped"
+
+
 class Verdict(StrEnum):
     """What the artist says of layers that she tried on scrap."""
 

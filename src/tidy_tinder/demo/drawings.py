@@ -72,7 +72,7 @@ def put_at_hand(collection: Collection, drawings: Mapping[str, int], recipe: str
 def _section(collection: Collection, drawing: int, done: int) -> None:
     part(collection, drawing, SectionKind.GRID, None)
     for i, one in enumerate(sections_of(collection, drawing).sections[: done + 1]):
-        state = SectionState.DONE if i < done else SectionState.BEGUN
+        state = SectionState.DONE if i < done else SectionState.BUILDING
         describe_section(collection, one.id, one.revision, one.name, state)
 
 

@@ -37,7 +37,7 @@ def test_four_drawings_with_their_pictures_and_recipes_and_one_at_hand(empty: Co
     # They are opened once the program serves: the first start waits for none of them.
     assert {card.state for card in picks.values()} == {PictureState.WAITING}
     states = [s.state for s in sections_of(empty, cards[1].id).sections]
-    assert states[:5] == [SectionState.DONE] * 3 + [SectionState.BEGUN, SectionState.TO_DO]
+    assert states[:5] == [SectionState.DONE] * 3 + [SectionState.BUILDING, SectionState.TO_DO]
 
 
 @pytest.mark.parametrize("name", ["scarlet-cap", "brackets-on-bark", "gills-from-below"])

@@ -60,11 +60,11 @@ def test_shapes_of_a_picture_part_it_and_their_borders_are_drawn(demo: Collectio
 def test_names_states_and_order_are_kept_and_undone(demo: Collection, drawing: int) -> None:
     part(demo, drawing, SectionKind.GRID, None)
     first, second, *rest = sections_of(demo, drawing).sections
-    describe_section(demo, first.id, first.revision, "Cap, left", SectionState.BEGUN)
+    describe_section(demo, first.id, first.revision, "Cap, left", SectionState.BUILDING)
     change = put_in_order(demo, drawing, [second.id, first.id, *(s.id for s in rest)])
     now = sections_of(demo, drawing).sections
     assert [s.id for s in now[:2]] == [second.id, first.id]
-    assert (now[1].name, now[1].state) == ("Cap, left", SectionState.BEGUN)
+    assert (now[1].name, now[1].state) == ("Cap, left", SectionState.BUILDING)
     assert change is not None
     undo(demo, change.change_id)
     assert sections_of(demo, drawing).sections[0].id == first.id

@@ -4,7 +4,7 @@ import type { Reference } from "./queries";
 import { useDescribeSection, usePart, useSectionOrder, useSections, type Section } from "./sectionsQueries";
 import classes from "./SectionsPanel.module.css";
 
-const NEXT = { "to do": "begun", begun: "done", done: "to do" } as const;
+const NEXT = { "to do": "base", base: "building", building: "blended", blended: "done", done: "to do" } as const;
 
 /** The sections of the drawing, worked one after another: their names, their order, how far each is. */
 export function SectionsPanel({ reference }: { reference: Reference }) {

@@ -25,6 +25,7 @@ from tidy_tinder.storage.models import (
     Colour,
     ColourRange,
     Exclusion,
+    LogEntry,
     Pencil,
     RecipeCall,
     Scrap,
@@ -52,6 +53,8 @@ _HOLDS = (
     (SessionItem.colour_id, "place in a swatching session", "places in swatching sessions"),
     (SheetPlace.colour_id, "place on a printed sheet", "places on printed sheets"),
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
+    (LogEntry.colour_id, "line of a drawing’s log", "lines of drawings’ logs"),
+    (LogEntry.instead_of_id, "line of a log in its place", "lines of logs in its place"),
 )
 
 

@@ -6,6 +6,18 @@ Colours are stored as CIE L*a*b*, D65, 2°; spectra as 31 reflectance factors, 4
 from __future__ import annotations
 
 from tidy_tinder.storage.models.base import Base, Journaled
+from tidy_tinder.storage.models.bench import (
+    WHOLE,
+    Bench,
+    Drying,
+    LogEntry,
+    OwnTask,
+    Prepared,
+    Sitting,
+    SittingClock,
+    SittingTime,
+    StepMark,
+)
 from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture, Section, SectionMap
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep, RecipeVersion
@@ -13,6 +25,7 @@ from tidy_tinder.storage.models.sheets import Photo, PhotoReading, Sheet, SheetP
 from tidy_tinder.storage.models.states import (
     CallState,
     DrawingState,
+    DryingState,
     ItemState,
     JobState,
     PhotoState,
@@ -25,7 +38,9 @@ from tidy_tinder.storage.models.swatches import Scrap, ScrapLayer, ScrapReading,
 from tidy_tinder.storage.models.tidy import BoxedSet, Colour, ColourRange, Paper, Pencil, SetColour, Setting, TrayPencil
 
 __all__ = [
+    "WHOLE",
     "Base",
+    "Bench",
     "BoxedSet",
     "CallState",
     "Choice",
@@ -33,6 +48,8 @@ __all__ = [
     "ColourRange",
     "Drawing",
     "DrawingState",
+    "Drying",
+    "DryingState",
     "Exclusion",
     "FittingJob",
     "ItemState",
@@ -40,6 +57,8 @@ __all__ = [
     "JournalChange",
     "JournalEntry",
     "Journaled",
+    "LogEntry",
+    "OwnTask",
     "Paper",
     "Pencil",
     "PencilFitted",
@@ -48,6 +67,7 @@ __all__ = [
     "PhotoState",
     "Pick",
     "PictureState",
+    "Prepared",
     "Recipe",
     "RecipeCall",
     "RecipeStep",
@@ -67,6 +87,10 @@ __all__ = [
     "Setting",
     "Sheet",
     "SheetPlace",
+    "Sitting",
+    "SittingClock",
+    "SittingTime",
+    "StepMark",
     "Swatch",
     "SwatchSession",
     "TrayPencil",

@@ -71,8 +71,19 @@ class SectionKind(StrEnum):
 
 
 class SectionState(StrEnum):
-    """Of a section of a drawing."""
+    """Of a section of a drawing, as far as its layers are; whether it dries is told by its `Drying`."""
 
     TO_DO = "to do"
-    BEGUN = "begun"
+    BASE = "base"
+    BUILDING = "building"
+    BLENDED = "blended"
     DONE = "done"
+
+
+class DryingState(StrEnum):
+    """Of what was wetted: still wet; dry when the artist said so; dry some time before; not to be learned from."""
+
+    WET = "wet"
+    DRY = "dry"
+    DRY_BEFORE = "dry before"
+    DROPPED = "dropped"
