@@ -417,6 +417,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{drawing_id}/as-done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The log as a recipe, and the plan beside it. */
+        get: operations["bench_get_as_done_drawings__int_drawing_id__as_done_get"];
+        put?: never;
+        /** Keep it as a recipe of its own. */
+        post: operations["bench_post_as_done_drawings__int_drawing_id__as_done_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{drawing_id}/away": {
         parameters: {
             query?: never;
@@ -434,6 +452,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drawings/{drawing_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of it as it is now. */
+        get: operations["bench_get_bench_drawings__int_drawing_id__bench_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/bench/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** To the step before. */
+        post: operations["bench_post_back_drawings__int_drawing_id__bench_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/bench/on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The step is done, or skipped; on to the next. */
+        post: operations["bench_post_on_drawings__int_drawing_id__bench_on_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/bench/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Work along this recipe, at this step, in this section from now on. */
+        put: operations["bench_put_place_drawings__int_drawing_id__bench_place_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/bench/pulse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether anything changed since, and the clock: asked for every second or two. */
+        get: operations["bench_get_pulse_drawings__int_drawing_id__bench_pulse_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/bench/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Look at another step without leaving the one at hand. */
+        get: operations["bench_get_step_drawings__int_drawing_id__bench_step_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/clock/alive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Something happened at the bench: the clock runs. */
+        post: operations["bench_post_alive_drawings__int_drawing_id__clock_alive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/clock/give-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count the minutes before the clock stood still. */
+        post: operations["bench_post_give_back_drawings__int_drawing_id__clock_give_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/clock/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the clock stand still. */
+        post: operations["bench_post_pause_drawings__int_drawing_id__clock_pause_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drawings/{drawing_id}/copy": {
         parameters: {
             query?: never;
@@ -445,6 +616,92 @@ export interface paths {
         put?: never;
         /** The same again, without pictures and recipes. */
         post: operations["drawings_add_drawing_copy_drawings__int_drawing_id__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/drying": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A section is wet from now on. */
+        post: operations["bench_post_drying_drawings__int_drawing_id__drying_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of the log, the newest first. */
+        get: operations["bench_get_log_drawings__int_drawing_id__log_get"];
+        put?: never;
+        /** Write lines; those that were sent before are kept once. */
+        post: operations["bench_post_log_drawings__int_drawing_id__log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/log/called": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a code, a name or the tray's number means. */
+        get: operations["bench_get_called_drawings__int_drawing_id__log_called_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/log/untick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last layer that was ticked for a call. */
+        post: operations["bench_post_untick_drawings__int_drawing_id__log_untick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/preparation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick a line of the preparation. */
+        put: operations["bench_put_tick_drawings__int_drawing_id__preparation_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -498,6 +755,57 @@ export interface paths {
         get?: never;
         /** Work the sections in this order. */
         put: operations["sections_put_sections_in_order_drawings__int_drawing_id__sections_order_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/sittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a sitting, or go on with the one that is open. */
+        post: operations["bench_post_sitting_drawings__int_drawing_id__sittings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/sittings/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End the sitting that is open. */
+        post: operations["bench_post_sitting_end_drawings__int_drawing_id__sittings_end_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drying/{drying_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** It is dry, or was before, or is not to be learned from. */
+        put: operations["bench_put_drying_drying__int_drying_id__put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -585,6 +893,24 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say a line anew, or move it. */
+        put: operations["bench_put_entry_log__int_entry_id__put"];
+        post?: never;
+        /** Take a line out. */
+        delete: operations["bench_delete_entry_log__int_entry_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1014,6 +1340,40 @@ export interface paths {
         put: operations["reference_put_way_picks__int_pick_id__way_put"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preparation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a line of one's own. */
+        post: operations["bench_post_own_task_preparation_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preparation/{own_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take an own line out. */
+        delete: operations["bench_delete_own_task_preparation__int_own_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2480,6 +2840,32 @@ export interface components {
             wanted: components["schemas"]["PatchOut"];
         };
         /**
+         * AsDoneIn
+         * @description The text as it is to be kept.
+         */
+        AsDoneIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * AsDoneOut
+         * @description What was done, as a recipe that is not kept yet.
+         */
+        AsDoneOut: {
+            /** Entries */
+            entries: number;
+            /** Lines */
+            lines: components["schemas"]["UseLineOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Sittings */
+            sittings: number;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * AtHandIn
          * @description The drawing that is worked on from now on; null for none.
          */
@@ -2507,6 +2893,58 @@ export interface components {
          * @enum {string}
          */
         Basis: "measured on this paper" | "measured by photo on this paper" | "predicted on this paper" | "by chart, not on this paper";
+        /**
+         * BenchOut
+         * @description The bench of a drawing.
+         */
+        BenchOut: {
+            board: components["schemas"]["SectionBoardOut"] | null;
+            /** By Sections */
+            by_sections: boolean;
+            clock: components["schemas"]["ClockOut"] | null;
+            /** Drawing */
+            drawing: string;
+            /** Drawing Id */
+            drawing_id: number;
+            /** Dryings */
+            dryings: components["schemas"]["DryingOut"][];
+            /** Finished */
+            finished: boolean;
+            /** First */
+            first: string;
+            /** Log */
+            log: components["schemas"]["EntryOut"][];
+            /** Log Count */
+            log_count: number;
+            /** Minutes */
+            minutes: number;
+            /** Paper */
+            paper: string;
+            /** Paper Id */
+            paper_id: number;
+            /** Preparation */
+            preparation: components["schemas"]["TaskOut"][];
+            /** Recipe Id */
+            recipe_id: number | null;
+            /** Recipes */
+            recipes: components["schemas"]["RecipeToWorkOut"][];
+            /** Section Id */
+            section_id: number;
+            /** Sections */
+            sections: components["schemas"]["SectionAtBenchOut"][];
+            /** Sittings */
+            sittings: number;
+            step: components["schemas"]["StepAtBenchOut"] | null;
+            /** Steps */
+            steps: components["schemas"]["StepLineOut"][];
+            /** Turn */
+            turn: number | null;
+            /** Turn Minutes */
+            turn_minutes: number | null;
+            /** Version */
+            version: number;
+            wet_here: components["schemas"]["DryingOut"] | null;
+        };
         /**
          * BesideIn
          * @description One mark to be laid beside others.
@@ -2719,6 +3157,15 @@ export interface components {
             file: string;
         };
         /**
+         * CautionAtStepOut
+         * @description What is to be minded with one material.
+         */
+        CautionAtStepOut: {
+            material: components["schemas"]["Material"];
+            /** Words */
+            words: string;
+        };
+        /**
          * CautionOut
          * @description What is to be minded with one material.
          */
@@ -2893,6 +3340,27 @@ export interface components {
             laid?: components["schemas"]["CoatIn"][];
             /** Paper Id */
             paper_id: number;
+        };
+        /**
+         * ClockOut
+         * @description The clock of the sitting; not_counted: seconds that may be counted after all; rest: one is due.
+         */
+        ClockOut: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Not Counted */
+            not_counted: number;
+            /** Rest */
+            rest: boolean;
+            /** Running */
+            running: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Sitting Id */
+            sitting_id: number;
         };
         /**
          * Closest
@@ -3250,6 +3718,48 @@ export interface components {
             drawings: components["schemas"]["DrawingCardOut"][];
         };
         /**
+         * DryIn
+         * @description What is said of a timer.
+         */
+        DryIn: {
+            state: components["schemas"]["DryingState"];
+        };
+        /**
+         * DryingOut
+         * @description Something that dries; minutes: since it was wetted; low, high: nine of ten lie between; left: until it is as
+         *     likely dry as not; likely: how likely it is dry by now, 0 to 1.
+         */
+        DryingOut: {
+            /** Answers */
+            answers: number;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** High */
+            high: number;
+            /** Id */
+            id: number;
+            /** Left */
+            left: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** Minutes */
+            minutes: number;
+            /** Section Id */
+            section_id: number;
+            wetting: components["schemas"]["Wetting"];
+        };
+        /**
+         * DryingState
+         * @description Of what was wetted: still wet; dry when the artist said so; dry some time before; not to be learned from.
+         * @enum {string}
+         */
+        DryingState: "wet" | "dry" | "dry before" | "dropped";
+        /**
          * Effect
          * @description What else a pencil does; only ordinary ones are modelled.
          * @enum {string}
@@ -3270,6 +3780,125 @@ export interface components {
             said: string;
             /** Ways */
             ways: string[];
+        };
+        /**
+         * EntriesIn
+         * @description Lines for the log in the order in which they were done.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * EntryEditIn
+         * @description A line of the log said anew, with the revision that was looked at.
+         */
+        EntryEditIn: {
+            /**
+             * Area
+             * @default
+             */
+            area?: string;
+            /** Instead Of Id */
+            instead_of_id?: number | null;
+            /**
+             * Layers
+             * @default 0
+             */
+            layers?: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Pressure
+             * @default
+             */
+            pressure?: components["schemas"]["Pressure"] | "";
+            /** Revision */
+            revision: number;
+            /**
+             * Section Id
+             * @default 0
+             */
+            section_id?: number;
+            /** Step Id */
+            step_id?: number | null;
+        };
+        /**
+         * EntryIn
+         * @description A line for the log; null for step, section and time: those at hand.
+         */
+        EntryIn: {
+            /** At */
+            at?: string | null;
+            /** Call Id */
+            call_id?: number | null;
+            /** Colour Id */
+            colour_id?: number | null;
+            /** Instead Of Id */
+            instead_of_id?: number | null;
+            /** Key */
+            key: string;
+            /** @default pencil */
+            kind?: components["schemas"]["LogKind"];
+            /**
+             * Layers
+             * @default 0
+             */
+            layers?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Pressure
+             * @default
+             */
+            pressure?: components["schemas"]["Pressure"] | "";
+            /** Section Id */
+            section_id?: number | null;
+            /** Step Id */
+            step_id?: number | null;
+        };
+        /**
+         * EntryOut
+         * @description A line of the log.
+         */
+        EntryOut: {
+            /** Area */
+            area: string;
+            /** Call Id */
+            call_id: number | null;
+            colour: components["schemas"]["ColourOut"] | null;
+            /** Id */
+            id: number;
+            instead_of: components["schemas"]["ColourOut"] | null;
+            kind: components["schemas"]["LogKind"];
+            /** Layers */
+            layers: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Note */
+            note: string;
+            /** Pressure */
+            pressure: components["schemas"]["Pressure"] | "";
+            /** Revision */
+            revision: number;
+            /** Section Id */
+            section_id: number;
+            /** Step Id */
+            step_id: number | null;
         };
         /**
          * ExcludeIn
@@ -3565,6 +4194,16 @@ export interface components {
             twins: components["schemas"]["TwinOut"][];
         };
         /**
+         * LaidCoatOut
+         * @description How a pencil is laid.
+         */
+        LaidCoatOut: {
+            /** Layers */
+            layers: number;
+            /** Pressure */
+            pressure: components["schemas"]["Pressure"] | "";
+        };
+        /**
          * LaidOrderOut
          * @description One order of the layers: what it gives, and what is seen after each layer.
          */
@@ -3842,6 +4481,20 @@ export interface components {
             paper_id: number;
         };
         /**
+         * LogKind
+         * @description What a line of the bench's log tells of.
+         * @enum {string}
+         */
+        LogKind: "pencil" | "solvent" | "wash" | "fixative" | "eraser" | "blade" | "too dark" | "too light" | "note";
+        /**
+         * LogOut
+         * @description The whole log of a drawing, the newest first.
+         */
+        LogOut: {
+            /** Entries */
+            entries: components["schemas"]["EntryOut"][];
+        };
+        /**
          * LookedOut
          * @description What the loupe sees, as it is in the adjusted picture; came: as the picture came.
          */
@@ -3862,6 +4515,13 @@ export interface components {
             spread: number;
             /** Two Meet */
             two_meet: boolean;
+        };
+        /**
+         * LookedStepOut
+         * @description A step that is only looked at; null where it is gone.
+         */
+        LookedStepOut: {
+            step: components["schemas"]["StepAtBenchOut"] | null;
         };
         /**
          * MadeOut
@@ -4050,6 +4710,14 @@ export interface components {
             home_id: number;
             /** Home Name */
             home_name: string;
+        };
+        /**
+         * OwnTaskIn
+         * @description A line of the artist's own.
+         */
+        OwnTaskIn: {
+            /** Words */
+            words: string;
         };
         /**
          * OwnedIn
@@ -4456,6 +5124,16 @@ export interface components {
             on_screen: boolean;
         };
         /**
+         * PencilCalledOut
+         * @description The pencil that is surely meant, null where it is not sure, and all that may be.
+         */
+        PencilCalledOut: {
+            /** Found */
+            found: components["schemas"]["ColourOut"][];
+            /** Sure */
+            sure: number | null;
+        };
+        /**
          * PencilIn
          * @description One stick, said anew; revision is the one that was looked at.
          */
@@ -4771,6 +5449,20 @@ export interface components {
          */
         PictureState: "waiting" | "opening" | "ready" | "refused";
         /**
+         * PlaceIn
+         * @description Where to work from now on; null leaves it, a recipe of 0 is none.
+         */
+        PlaceIn: {
+            /** By Sections */
+            by_sections?: boolean | null;
+            /** Recipe Id */
+            recipe_id?: number | null;
+            /** Section Id */
+            section_id?: number | null;
+            /** Step Id */
+            step_id?: number | null;
+        };
+        /**
          * PlaceOut
          * @description Where a pencil stands.
          */
@@ -4844,6 +5536,16 @@ export interface components {
             laid: components["schemas"]["CoatIn"][];
         };
         /**
+         * PreparationTickIn
+         * @description A line of the preparation, ticked or not.
+         */
+        PreparationTickIn: {
+            /** Done */
+            done: boolean;
+            /** Task */
+            task: string;
+        };
+        /**
          * Pressure
          * @description How hard a pencil is pressed; burnishing rubs what lies below smooth.
          * @enum {string}
@@ -4909,6 +5611,15 @@ export interface components {
              * @description The fields that are wrong, where some are
              */
             where?: string[];
+        };
+        /**
+         * PulseOut
+         * @description Whether anything changed, and the clock.
+         */
+        PulseOut: {
+            clock: components["schemas"]["ClockOut"] | null;
+            /** Version */
+            version: number;
         };
         /**
          * Purpose
@@ -5164,6 +5875,18 @@ export interface components {
         RecipeTextOut: {
             /** Text */
             text: string;
+        };
+        /**
+         * RecipeToWorkOut
+         * @description A recipe that can be worked along; here: it belongs to this drawing.
+         */
+        RecipeToWorkOut: {
+            /** Here */
+            here: boolean;
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
         };
         /**
          * RecipeVersionIn
@@ -5442,6 +6165,37 @@ export interface components {
             scraps: components["schemas"]["ScrapCardOut"][];
         };
         /**
+         * SectionAtBenchOut
+         * @description A section as it stands; label: in the board.
+         */
+        SectionAtBenchOut: {
+            /** Cm2 */
+            cm2: number;
+            /** Id */
+            id: number;
+            /** Label */
+            label: number;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["SectionState"];
+        };
+        /**
+         * SectionBoardOut
+         * @description The sections as a small map: labels row by row from the top.
+         */
+        SectionBoardOut: {
+            /** Columns */
+            columns: number;
+            /** Labels */
+            labels: number[];
+            /** Rows */
+            rows: number;
+        };
+        /**
          * SectionIn
          * @description What a section is called and how far it is.
          */
@@ -5481,10 +6235,10 @@ export interface components {
         };
         /**
          * SectionState
-         * @description Of a section of a drawing.
+         * @description Of a section of a drawing, as far as its layers are; whether it dries is told by its `Drying`.
          * @enum {string}
          */
-        SectionState: "to do" | "begun" | "done";
+        SectionState: "to do" | "base" | "building" | "blended" | "done";
         /**
          * SectionsOut
          * @description A drawing's sections in the order of work; kind null while it is not parted; version: another one for each
@@ -5863,6 +6617,37 @@ export interface components {
             wanted: components["schemas"]["ColourOut"];
         };
         /**
+         * StepAtBenchOut
+         * @description The step at hand.
+         */
+        StepAtBenchOut: {
+            after: components["schemas"]["SeenOut"] | null;
+            /** Area */
+            area: string;
+            /** Cautions */
+            cautions: components["schemas"]["CautionAtStepOut"][];
+            changes: components["schemas"]["DifferenceOut"] | null;
+            /** Id */
+            id: number;
+            /** Missing */
+            missing: string[];
+            now: components["schemas"]["SeenOut"] | null;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Pencils */
+            pencils: components["schemas"]["ToLayOut"][];
+            /** Purpose */
+            purpose: components["schemas"]["Purpose"] | "";
+            state: components["schemas"]["StepState"];
+            /** Text */
+            text: string;
+            /** Waits */
+            waits: boolean;
+            wetting: components["schemas"]["Wetting"] | null;
+        };
+        /**
          * StepCautionsOut
          * @description What is to be minded at one step.
          */
@@ -5873,11 +6658,39 @@ export interface components {
             step: number;
         };
         /**
+         * StepIn
+         * @description What became of the step that was looked at.
+         */
+        StepIn: {
+            state: components["schemas"]["StepState"];
+            /** Step Id */
+            step_id: number;
+        };
+        /**
          * StepKind
          * @description What a line of a recipe is.
          * @enum {string}
          */
         StepKind: "heading" | "note" | "step";
+        /**
+         * StepLineOut
+         * @description A step in the list.
+         */
+        StepLineOut: {
+            /** Area */
+            area: string;
+            /** Done */
+            done: number;
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            state: components["schemas"]["StepState"];
+            /** Text */
+            text: string;
+        };
         /**
          * StepOut
          * @description One line of a recipe.
@@ -5908,6 +6721,12 @@ export interface components {
             /** Waits */
             waits: boolean;
         };
+        /**
+         * StepState
+         * @description What became of a step of a recipe at the bench.
+         * @enum {string}
+         */
+        StepState: "to do" | "done" | "skipped";
         /**
          * Steps
          * @description How the borders between zones are laid.
@@ -6142,6 +6961,22 @@ export interface components {
             preview: components["schemas"]["PreviewOut"];
         };
         /**
+         * TaskOut
+         * @description A line of the preparation; own: its number where the artist added it.
+         */
+        TaskOut: {
+            /** Own */
+            own: number | null;
+            /** Reason */
+            reason: string;
+            /** Task */
+            task: string;
+            /** Ticked */
+            ticked: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * TextIn
          * @description A recipe as it was written; title "" takes the text's own; reference_id: the picture whose picks it is.
          */
@@ -6207,6 +7042,24 @@ export interface components {
         TinsOut: {
             /** Tins */
             tins: components["schemas"]["TinOut"][];
+        };
+        /**
+         * ToLayOut
+         * @description A pencil of a step.
+         */
+        ToLayOut: {
+            apart: components["schemas"]["DifferenceOut"] | null;
+            /** Call Id */
+            call_id: number;
+            colour: components["schemas"]["ColourOut"];
+            layer: components["schemas"]["LaidCoatOut"];
+            mark: components["schemas"]["MarkOut"];
+            owning: components["schemas"]["Owning"];
+            /** Place */
+            place: string;
+            stands_in_for: components["schemas"]["ColourOut"] | null;
+            /** Ticked */
+            ticked: number;
         };
         /**
          * Tooth
@@ -6354,6 +7207,40 @@ export interface components {
             pressure?: "light" | "medium" | "heavy";
         };
         /**
+         * UntickIn
+         * @description The call whose last layer is taken back, and where.
+         */
+        UntickIn: {
+            /** Call Id */
+            call_id: number;
+            /**
+             * Section Id
+             * @default 0
+             */
+            section_id?: number;
+        };
+        /**
+         * Use
+         * @description How what was used stands to what was planned.
+         * @enum {string}
+         */
+        Use: "as planned" | "more layers" | "fewer layers" | "instead" | "not used" | "added";
+        /**
+         * UseLineOut
+         * @description One pencil, planned and used; step: its number.
+         */
+        UseLineOut: {
+            planned: components["schemas"]["ColourOut"] | null;
+            /** Planned Layers */
+            planned_layers: number;
+            /** Step */
+            step: number | null;
+            use: components["schemas"]["Use"];
+            used: components["schemas"]["ColourOut"] | null;
+            /** Used Layers */
+            used_layers: number;
+        };
+        /**
          * Verdict
          * @description What the artist says of layers that she tried on scrap.
          * @enum {string}
@@ -6415,6 +7302,26 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * WetIn
+         * @description What was wetted with what; key: of the line in the log.
+         */
+        WetIn: {
+            /** Key */
+            key: string;
+            /**
+             * Section Id
+             * @default 0
+             */
+            section_id?: number;
+            wetting: components["schemas"]["Wetting"];
+        };
+        /**
+         * Wetting
+         * @description What leaves a passage wet, so that it has to dry before it is worked on.
+         * @enum {string}
+         */
+        Wetting: "solvent" | "wash" | "fixative";
         /**
          * WhatIn
          * @description A measured mark, one layer, dry, on a paper.
@@ -8851,6 +9758,162 @@ export interface operations {
             };
         };
     };
+    bench_get_as_done_drawings__int_drawing_id__as_done_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AsDoneOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_as_done_drawings__int_drawing_id__as_done_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsDoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     drawings_put_drawing_away_drawings__int_drawing_id__away_put: {
         parameters: {
             query?: never;
@@ -8865,6 +9928,700 @@ export interface operations {
                 "application/json": components["schemas"]["AwayIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get_bench_drawings__int_drawing_id__bench_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_back_drawings__int_drawing_id__bench_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_on_drawings__int_drawing_id__bench_on_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_put_place_drawings__int_drawing_id__bench_place_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get_pulse_drawings__int_drawing_id__bench_pulse_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PulseOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get_step_drawings__int_drawing_id__bench_step_get: {
+        parameters: {
+            query: {
+                step: number;
+            };
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedStepOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_alive_drawings__int_drawing_id__clock_alive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_give_back_drawings__int_drawing_id__clock_give_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_pause_drawings__int_drawing_id__clock_pause_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -8949,6 +10706,480 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_drying_drawings__int_drawing_id__drying_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get_log_drawings__int_drawing_id__log_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_log_drawings__int_drawing_id__log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_get_called_drawings__int_drawing_id__log_called_get: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PencilCalledOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_untick_drawings__int_drawing_id__log_untick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UntickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_put_tick_drawings__int_drawing_id__preparation_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreparationTickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */
@@ -9475,6 +11706,238 @@ export interface operations {
             };
         };
     };
+    bench_post_sitting_drawings__int_drawing_id__sittings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_sitting_end_drawings__int_drawing_id__sittings_end_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_put_drying_drying__int_drying_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drying_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     collection_find_colour_find_get: {
         parameters: {
             query: {
@@ -9797,6 +12260,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayeringOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_put_entry_log__int_entry_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_delete_entry_log__int_entry_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */
@@ -12014,6 +14633,160 @@ export interface operations {
                 "application/json": components["schemas"]["WayIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_post_own_task_preparation_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnTaskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bench_delete_own_task_preparation__int_own_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                own_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -6,28 +6,27 @@ of the recipe, and what differs in one section stands as a line of its own.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from tidy_tinder.core.vocabulary import LogKind, SaidPressure
 
-Key = Hashable
-"""A pencil, by the caller's identity of it."""
-
 
 @dataclass(frozen=True)
 class Logged:
-    """One entry of a log, in the order of time. pencil: None for what is no pencil; step: the step of a recipe that it
-    was done along, None as one goes; section: None where the drawing has none; layers: 0 where nobody said.
+    """One entry of a log, in the order of time; pencils, steps and sections by the caller's numbers.
+
+    pencil: None for what is no pencil; step: the step of a recipe that it was done along, None as one goes; section:
+    None where the drawing has none; layers: 0 where nobody said.
     """
 
     kind: LogKind
     area: str
-    pencil: Key | None = None
+    pencil: int | None = None
     pressure: SaidPressure = ""
     layers: int = 0
-    step: Key | None = None
-    section: Key | None = None
+    step: int | None = None
+    section: int | None = None
     note: str = ""
 
 
@@ -35,7 +34,7 @@ class Logged:
 class DoneLayer:
     """Layers of one pencil as they were laid; layers: at least one, as far as was said."""
 
-    pencil: Key
+    pencil: int
     pressure: SaidPressure
     layers: int
 
@@ -50,18 +49,18 @@ class DoneLine:
     kind: LogKind
     layers: tuple[DoneLayer, ...]
     note: str
-    sections: tuple[Key, ...]
-    step: Key | None
+    sections: tuple[int, ...]
+    step: int | None
 
 
 @dataclass
 class _Line:
     area: str
     kind: LogKind
-    step: Key | None
+    step: int | None
     layers: list[DoneLayer] = field(default_factory=list)
     note: str = ""
-    sections: list[Key] = field(default_factory=list)
+    sections: list[int] = field(default_factory=list)
 
     def alike(self, other: _Line) -> bool:
         """Whether the same was done: the same pencils as hard, however many layers, or the same other thing."""
@@ -91,7 +90,7 @@ class _Line:
 
 def done_lines(log: Iterable[Logged]) -> tuple[DoneLine, ...]:
     """The lines of a log: areas in the order in which they were begun, each in the order of time."""
-    by_area: dict[str, dict[Key | None, list[Logged]]] = {}
+    by_area: dict[str, dict[int | None, list[Logged]]] = {}
     for one in log:
         by_area.setdefault(one.area, {}).setdefault(one.section, []).append(one)
     return tuple(line.done() for sections in by_area.values() for line in _merged(sections.values()))
@@ -128,5 +127,5 @@ def _lines(entries: Sequence[Logged]) -> list[_Line]:
     return lines
 
 
-def _section(entry: Logged) -> list[Key]:
+def _section(entry: Logged) -> list[int]:
     return [] if entry.section is None else [entry.section]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -25,10 +25,10 @@ class Use(StrEnum):
 class Planned:
     """A pencil that a step calls for, in so many layers; instead: pencils that were logged as used for it."""
 
-    step: Hashable
-    pencil: Hashable
+    step: int
+    pencil: int
     layers: int
-    instead: tuple[Hashable, ...] = ()
+    instead: tuple[int, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -36,10 +36,10 @@ class Beside:
     """One line: what was planned (None: nothing), what was used (None: nothing), and the layers of each."""
 
     use: Use
-    step: Hashable | None
-    planned: Hashable | None
+    step: int | None
+    planned: int | None
     planned_layers: int
-    used: Hashable | None
+    used: int | None
     used_layers: int
 
 
@@ -50,9 +50,9 @@ def beside_plan(planned: Sequence[Planned], done: Sequence[DoneLine]) -> tuple[B
     return (*lines, *(Beside(Use.ADDED, step, None, 0, pencil, layers) for (step, pencil), layers in used.items()))
 
 
-def _used(done: Sequence[DoneLine]) -> dict[tuple[Hashable | None, Hashable], int]:
+def _used(done: Sequence[DoneLine]) -> dict[tuple[int | None, int], int]:
     """Layers by step and pencil, as far as they were logged."""
-    used: dict[tuple[Hashable | None, Hashable], int] = {}
+    used: dict[tuple[int | None, int], int] = {}
     for line in done:
         if line.kind is LogKind.PENCIL:
             for layer in line.layers:
@@ -61,7 +61,7 @@ def _used(done: Sequence[DoneLine]) -> dict[tuple[Hashable | None, Hashable], in
     return used
 
 
-def _line(one: Planned, used: dict[tuple[Hashable | None, Hashable], int]) -> Beside:
+def _line(one: Planned, used: dict[tuple[int | None, int], int]) -> Beside:
     """What became of one planned pencil; what is found is taken out of `used`."""
     layers = used.pop((one.step, one.pencil), 0)
     if layers:

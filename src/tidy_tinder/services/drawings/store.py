@@ -16,9 +16,26 @@ from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.preferences import write_setting
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import Drawing, DrawingState, Pick, Recipe, Reference, Section, SectionMap, TrayPencil
+from tidy_tinder.storage.models import (
+    Bench,
+    Drawing,
+    DrawingState,
+    Drying,
+    LogEntry,
+    Pick,
+    Prepared,
+    Recipe,
+    Reference,
+    Section,
+    SectionMap,
+    Sitting,
+    StepMark,
+    TrayPencil,
+)
 
 LONGEST_NAME = 80
+# What the bench holds of a drawing, what rests on others first.
+_AT_BENCH = (LogEntry, Drying, StepMark, Prepared, Bench, Sitting)
 
 
 @dataclass(frozen=True)
@@ -94,7 +111,8 @@ def put_away(collection: Collection, drawing_id: int, away: bool) -> Changed | N
 
 
 def remove_drawing(collection: Collection, drawing_id: int) -> Changed:
-    """Remove a drawing with its references, picks and tray; its recipes stay and belong to none. Undo brings it back.
+    """Remove a drawing with its references, picks, tray, sittings and log; its recipes stay and belong to none. Undo
+    brings it back.
 
     Raises NotFoundError.
     """
@@ -110,7 +128,8 @@ def remove_drawing(collection: Collection, drawing_id: int) -> Changed:
         maps = session.scalars(select(SectionMap).where(SectionMap.drawing_id == drawing_id)).all()
         sections = session.scalars(select(Section).where(Section.map_id.in_([m.id for m in maps]))).all()
         # Children first, each by the ORM: what the database removed by itself would not be in the journal.
-        for rows in (picks, sections, maps, references, tray, [drawing]):
+        bench = [session.scalars(select(each).where(each.drawing_id == drawing_id)).all() for each in _AT_BENCH]
+        for rows in (*bench, picks, sections, maps, references, tray, [drawing]):
             for row in rows:
                 session.delete(row)
             session.flush()

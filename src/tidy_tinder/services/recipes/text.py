@@ -48,9 +48,10 @@ def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tu
 
 
 def save_recipe(
-    collection: Collection, text: str, title: str = "", reference_id: int | None = None
+    collection: Collection, text: str, title: str = "", reference_id: int | None = None, drawing_id: int | None = None
 ) -> tuple[int, Changed]:
-    """Read a pasted text and keep it: its number, and the change. reference_id: the picture whose picks it began with.
+    """Read a pasted text and keep it: its number, and the change. reference_id: the picture whose picks it began with;
+    drawing_id: the drawing that it belongs to, where not to the one at hand.
 
     Raises RefusedError for an empty text, NotFoundError for a picture that is gone.
     """
@@ -58,7 +59,7 @@ def save_recipe(
         reading = _read(session, text)
         last = session.scalar(select(func.max(Recipe.position))) or 0
         recipe = Recipe(
-            drawing_id=_drawing_of(session, reference_id),
+            drawing_id=drawing_id or _drawing_of(session, reference_id),
             reference_id=reference_id,
             title=title.strip() or reading.title,
             source_text=text,

@@ -48,16 +48,15 @@ class Sitting(Journaled):
 
 
 class SittingClock(Base):
-    """The clock of a sitting: neither journaled nor undone. last_at: when something happened last, up to which time is
+    """The clock of a sitting: neither journaled nor undone; it outlives a sitting that was taken back or removed with
+    its drawing, so that undo finds it. last_at: when something happened last, up to which time is
     counted; since: when it began to run without a rest; not_counted: seconds that it let pass and may be given back.
     """
 
     __tablename__ = "sitting_clock"
     __table_args__ = (CheckConstraint("not_counted >= 0", name="not_negative"),)
 
-    sitting_id: Mapped[int] = mapped_column(
-        ForeignKey("sitting.id", ondelete="CASCADE"), primary_key=True, autoincrement=False
-    )
+    sitting_id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     running: Mapped[bool]
     last_at: Mapped[datetime]
     since: Mapped[datetime]
@@ -65,7 +64,7 @@ class SittingClock(Base):
 
 
 class SittingTime(Base):
-    """Seconds of a sitting at one step in one section (0: none): neither journaled nor undone."""
+    """Seconds of a sitting at one step in one section (0: none): neither journaled nor undone, as its clock."""
 
     __tablename__ = "sitting_time"
     __table_args__ = (
@@ -74,7 +73,7 @@ class SittingTime(Base):
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    sitting_id: Mapped[int] = mapped_column(ForeignKey("sitting.id", ondelete="CASCADE"), index=True)
+    sitting_id: Mapped[int]
     step_id: Mapped[int] = mapped_column(default=0)
     section_id: Mapped[int] = mapped_column(default=WHOLE)
     seconds: Mapped[float] = mapped_column(default=0.0)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS
 
@@ -14,6 +15,12 @@ Id = Annotated[int, Field(ge=1, le=MAX_ID)]
 """The number of a row, or a revision of one."""
 
 Ids = list[int]
+
+SectionId = Annotated[int, Field(ge=0, le=MAX_ID)]
+"""The number of a section; 0 for the whole of a drawing that has none."""
+
+Moment = Annotated[datetime, AfterValidator(lambda at: at.replace(tzinfo=UTC) if at.tzinfo is None else at)]
+"""A time, UTC; the database holds it without its zone."""
 
 Layers = Annotated[int, Field(ge=1, le=MOST_LAYERS)]
 """How many layers of one pencil."""

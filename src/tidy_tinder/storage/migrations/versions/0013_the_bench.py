@@ -90,9 +90,6 @@ def upgrade() -> None:
         sa.Column("not_counted", sa.Integer(), nullable=False),
         sa.PrimaryKeyConstraint("sitting_id", name=op.f("pk_sitting_clock")),
         sa.CheckConstraint("not_counted >= 0", name=op.f("ck_sitting_clock_not_negative")),
-        sa.ForeignKeyConstraint(
-            ["sitting_id"], ["sitting.id"], name=op.f("fk_sitting_clock_sitting_id_sitting"), ondelete="CASCADE"
-        ),
     )
     op.create_table(
         "sitting_time",
@@ -103,14 +100,10 @@ def upgrade() -> None:
         sa.Column("seconds", sa.Double(), nullable=False),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_sitting_time")),
         sa.CheckConstraint("seconds >= 0", name=op.f("ck_sitting_time_not_negative")),
-        sa.ForeignKeyConstraint(
-            ["sitting_id"], ["sitting.id"], name=op.f("fk_sitting_time_sitting_id_sitting"), ondelete="CASCADE"
-        ),
         sa.UniqueConstraint(
             "sitting_id", "step_id", "section_id", name=op.f("uq_sitting_time_sitting_id_step_id_section_id")
         ),
     )
-    op.create_index(op.f("ix_sitting_time_sitting_id"), "sitting_time", ["sitting_id"])
     op.create_table(
         "step_mark",
         sa.Column("id", sa.Integer(), nullable=False),

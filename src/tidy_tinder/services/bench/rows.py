@@ -1,0 +1,120 @@
+"""The rows of the bench: where the work on a drawing stands, the open sitting, and writes that are not undone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from datetime import UTC, datetime
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.drawings.store import find_drawing
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import writing
+from tidy_tinder.storage.engine import WRITER
+from tidy_tinder.storage.models import (
+    WHOLE,
+    Bench,
+    Drawing,
+    Recipe,
+    RecipeStep,
+    Section,
+    SectionMap,
+    SectionState,
+    Sitting,
+)
+
+
+def now() -> datetime:
+    """The time, UTC, as the database holds it: without its zone."""
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+@contextmanager
+def unjournaled(collection: Collection) -> Iterator[Session]:
+    """A transaction on what is neither journaled nor undone, such as a clock."""
+    with collection() as session:
+        session.connection(execution_options=WRITER)
+        yield session
+        session.commit()
+
+
+def bench_of(session: Session, drawing_id: int) -> Bench | None:
+    """Where the work on a drawing stands; None before the first time."""
+    return session.scalar(select(Bench).where(Bench.drawing_id == drawing_id))
+
+
+def open_sitting(session: Session, drawing_id: int) -> Sitting | None:
+    """The sitting that goes on, the newest if there were two."""
+    going = select(Sitting).where(Sitting.drawing_id == drawing_id, Sitting.ended_at.is_(None))
+    return session.scalars(going.order_by(Sitting.id.desc())).first()
+
+
+def sitting_now(session: Session, drawing_id: int) -> Sitting:
+    """The sitting that goes on; raises RefusedError where there is none."""
+    sitting = open_sitting(session, drawing_id)
+    if sitting is None:
+        raise RefusedError("No sitting goes on. Begin one first.")
+    return sitting
+
+
+def check_section(session: Session, drawing_id: int, section_id: int) -> None:
+    """Raises NotFoundError unless it is a section of this drawing, or the whole."""
+    if section_id == WHOLE:
+        return
+    mine = (
+        select(Section.id)
+        .join(SectionMap, Section.map_id == SectionMap.id)
+        .where(SectionMap.drawing_id == drawing_id, Section.id == section_id)
+    )
+    if session.scalar(mine) is None:
+        raise NotFoundError(f"This drawing has no section number {section_id}. It may have been parted anew.")
+
+
+def find_bench_recipe(session: Session, recipe_id: int | None) -> Recipe | None:
+    """The recipe at the bench; None where there is none, or it was removed since."""
+    return session.get(Recipe, recipe_id) if recipe_id is not None else None
+
+
+def stand(collection: Collection, drawing_id: int) -> None:
+    """See to it that it is kept where the work on a drawing stands. Raises NotFoundError."""
+    with writing(collection, "Place at the bench", kind="setting") as session:
+        bench_here(session, find_drawing(session, drawing_id))
+
+
+def bench_here(session: Session, drawing: Drawing) -> Bench:
+    """Where the work on a drawing stands; it begins with the drawing's first recipe, where it has one."""
+    bench = bench_of(session, drawing.id)
+    if bench is not None:
+        return bench
+    recipe = first_recipe(session, drawing.id)
+    bench = Bench(drawing_id=drawing.id, section_id=WHOLE, by_sections=False)
+    session.add(bench)
+    if recipe is not None:
+        bench.recipe_id, bench.step_id = recipe.id, next((s.id for s in steps_at(session, bench, recipe)), None)
+    sections = sections_in_order(session, drawing.id)
+    if sections:
+        bench.section_id = next((s.id for s in sections if s.state is not SectionState.DONE), sections[0].id)
+    session.flush()
+    return bench
+
+
+def first_recipe(session: Session, drawing_id: int) -> Recipe | None:
+    """The recipe that a bench begins with."""
+    mine = select(Recipe).where(Recipe.drawing_id == drawing_id).order_by(Recipe.position, Recipe.id)
+    return session.scalars(mine.limit(1)).first()
+
+
+def sections_in_order(session: Session, drawing_id: int) -> Sequence[Section]:
+    """The sections of a drawing in the order of work."""
+    mine = select(Section).join(SectionMap, Section.map_id == SectionMap.id)
+    return session.scalars(mine.where(SectionMap.drawing_id == drawing_id).order_by(Section.position)).all()
+
+
+def steps_at(session: Session, bench: Bench, recipe: Recipe | None = None) -> list[RecipeStep]:
+    """The steps of the recipe at the bench, in order."""
+    at_bench = recipe or find_bench_recipe(session, bench.recipe_id)
+    return [step for step in at_bench.steps if step.kind is StepKind.STEP] if at_bench else []
