@@ -6631,6 +6631,8 @@ export interface components {
             id: number;
             /** Missing */
             missing: string[];
+            /** Notes */
+            notes: string[];
             now: components["schemas"]["SeenOut"] | null;
             /** Number */
             number: number;

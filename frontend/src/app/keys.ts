@@ -4,7 +4,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
     where: "Everywhere",
     keys: [
       ["/", "find a colour by code or name"],
-      ["1  2  3  4", "go to a station"],
+      ["1  2  3  4  5", "go to a station"],
       ["d", "choose the drawing at hand"],
       ["[  ]", "paper before, paper after"],
       ["g", "all colours as values, in grey"],
@@ -66,6 +66,20 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["v  l", "hold the colour up; light box"],
       ["c", "the picture as it came"],
       ["p", "the answer's pencils into the tray"],
+    ],
+  },
+  {
+    where: "Bench",
+    keys: [
+      ["space  b", "step done and on, step before"],
+      ["x", "skip the step"],
+      ["t  T", "tick the next layer, take a tick back"],
+      ["l", "log a pencil: code, name, or # in the tray"],
+      ["w  y", "it is wet: time it; it is dry"],
+      ["a", "to the section that is offered"],
+      ["n", "all steps"],
+      ["c", "what to mind: read, or shown again"],
+      ["z  Z", "clock runs or stands; count its quiet minutes"],
     ],
   },
   {

@@ -54,6 +54,8 @@ export const router = createBrowserRouter([
           { path: "recipes/:id/edit", lazy: async () => ({ Component: (await import("../features/recipes/edit")).EditPage }) },
           { path: "recipes/:id/versions", lazy: async () => ({ Component: (await import("../features/recipes/versions")).VersionsPage }) },
           { path: "recipes/:id", lazy: async () => ({ Component: (await import("../features/recipes/page")).RecipePage }) },
+          { path: "bench", lazy: async () => ({ Component: (await import("../features/bench/page")).BenchPage }) },
+          { path: "bench/done", lazy: async () => ({ Component: (await import("../features/bench/done")).DonePage }) },
           { path: "*", lazy: async () => ({ Component: (await import("./nowhere")).Nowhere }) },
         ],
       },

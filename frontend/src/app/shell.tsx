@@ -1,5 +1,5 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { IconArchive, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
+import { IconArchive, IconLamp2, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
 import { useCollection, useSettings, useUndo, type Context } from "../shared/queries/collection";
@@ -82,6 +82,7 @@ function Rail({ context }: { context: Context | undefined }) {
       to: "/recipes", name: "Recipes", count: context?.recipes, counted: context?.recipes === 1 ? "recipe" : "recipes",
       Icon: IconListDetails,
     },
+    { to: "/bench", name: "Bench", count: undefined, counted: "", Icon: IconLamp2 },
   ];
   return (
     <nav className={classes.rail} aria-label="Stations">
@@ -128,6 +129,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
     "2": () => navigate("/swatches"),
     "3": () => navigate("/reference"),
     "4": () => navigate("/recipes"),
+    "5": () => navigate("/bench"),
     d: () => setChoosing(true),
     h: () => navigate("/layering"),
     "[": () => turn(-1),

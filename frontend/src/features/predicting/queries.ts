@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient, type Query } from "@tanstack/react-query";
 import { useEffect, useEffectEvent, useRef } from "react";
+import { WATCHING } from "../../shared/queries/watching";
 import { api, data, type Schemas } from "../../api/client";
 import { leaving } from "../../shared/queries/collection";
 
@@ -21,7 +22,7 @@ export function useFitting() {
 
 /** Whether a query is the one that only watches: it makes no page busy. */
 export function onlyWatches(queryKey: readonly unknown[]): boolean {
-  return queryKey[0] === FITTING;
+  return queryKey[0] === FITTING || queryKey[0] === WATCHING;
 }
 
 /** When predictions are there for newer swatches, everything that shows marks is asked for anew. */

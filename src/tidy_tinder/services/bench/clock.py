@@ -17,7 +17,7 @@ from tidy_tinder.services.bench.rows import bench_of, now, open_sitting, sitting
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.storage.models import WHOLE, Drying, DryingState, Sitting, SittingClock, SittingTime
+from tidy_tinder.storage.models import WHOLE, DrawingState, Drying, DryingState, Sitting, SittingClock, SittingTime
 
 IDLE_SECONDS = 600.0
 """So long without a key, a tap or a timer, and the clock stands still."""
@@ -48,6 +48,8 @@ def begin_sitting(collection: Collection, drawing_id: int) -> Changed | None:
         drawing = find_drawing(session, drawing_id)
         if open_sitting(session, drawing_id) is not None:
             return None
+        if drawing.state is DrawingState.ARCHIVED:
+            raise RefusedError(f"“{drawing.name}” is put away. Take it out again first.")
         bench = bench_of(session, drawing_id)
         sitting = Sitting(drawing_id=drawing_id, recipe_id=bench.recipe_id if bench else None, begun_at=at)
         session.add(sitting)
@@ -116,6 +118,19 @@ def clock_of(session: Session, sitting: Sitting, at: datetime) -> ClockView:
         not_counted=clock.not_counted + (int(IDLE_SECONDS) if stood else 0),
         rest=runs and at - clock.since >= _REST_AFTER,
     )
+
+
+def minutes_in_all(session: Session, drawing_id: int, at: datetime) -> float:
+    """Minutes that count of all sittings of a drawing, at a moment."""
+    counted = (
+        select(func.sum(SittingTime.seconds))
+        .join(Sitting, SittingTime.sitting_id == Sitting.id)
+        .where(Sitting.drawing_id == drawing_id)
+    )
+    going = open_sitting(session, drawing_id)
+    kept = select(func.sum(SittingTime.seconds)).where(SittingTime.sitting_id == (going.id if going else 0))
+    running = clock_of(session, going, at).seconds - (session.scalar(kept) or 0.0) if going else 0.0
+    return ((session.scalar(counted) or 0.0) + running) / 60.0
 
 
 def _clock(session: Session, sitting: Sitting, at: datetime) -> SittingClock:

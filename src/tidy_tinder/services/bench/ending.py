@@ -12,14 +12,15 @@ from tidy_tinder.core.bench.as_done import DoneLayer, DoneLine, Logged, done_lin
 from tidy_tinder.core.bench.beside_plan import Planned, Use, beside_plan
 from tidy_tinder.core.vocabulary import LogKind, Pressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import bench_of, find_bench_recipe, first_recipe
+from tidy_tinder.services.bench.clock import minutes_in_all
+from tidy_tinder.services.bench.rows import bench_of, find_bench_recipe, first_recipe, now
 from tidy_tinder.services.bench.steps import RecipeAtBench
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed
 from tidy_tinder.services.recipes.text import save_recipe
-from tidy_tinder.storage.models import LogEntry, Sitting, SittingTime
+from tidy_tinder.storage.models import LogEntry, Sitting
 from tidy_tinder.storage.queries.colours import ColourRow
 
 _HEADING = "What is not in a step"
@@ -67,7 +68,8 @@ def as_done(collection: Collection, drawing_id: int) -> AsDoneView:
         recipe = find_bench_recipe(session, bench.recipe_id) if bench else first_recipe(session, drawing_id)
         worked = RecipeAtBench(scene, recipe, drawing_id) if recipe else None
         lines = done_lines([_logged(one) for one in log])
-        sittings, minutes = _time(session, drawing_id)
+        sittings = session.scalar(select(func.count(Sitting.id)).where(Sitting.drawing_id == drawing_id)) or 0
+        minutes = minutes_in_all(session, drawing_id, now())
         title = f"{drawing.name}, as done"
         writer = _Writer(scene)
         hours = (
@@ -149,17 +151,6 @@ class _Writer:
         name = f"{colour.range_name} {colour.code} {colour.name}"
         how = "burnish" if layer.pressure is Pressure.BURNISH else str(layer.pressure)
         return " ".join(part for part in (name, how, f"{layer.layers} layers" if layer.layers > 1 else "") if part)
-
-
-def _time(session: Session, drawing_id: int) -> tuple[int, float]:
-    """Sittings, and minutes that were counted in them."""
-    count = session.scalar(select(func.count(Sitting.id)).where(Sitting.drawing_id == drawing_id)) or 0
-    seconds = (
-        select(func.sum(SittingTime.seconds))
-        .join(Sitting, SittingTime.sitting_id == Sitting.id)
-        .where(Sitting.drawing_id == drawing_id)
-    )
-    return count, (session.scalar(seconds) or 0.0) / 60.0
 
 
 def _in_words(minutes: float) -> str:

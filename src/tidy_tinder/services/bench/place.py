@@ -49,7 +49,7 @@ def work_at(collection: Collection, drawing_id: int, wanted: PlaceAs) -> None:
     alive(collection, drawing_id)
     with writing(collection, "Place at the bench", kind="setting") as session:
         bench = bench_here(session, find_drawing(session, drawing_id))
-        if wanted.recipe_id is not None and wanted.recipe_id != (bench.recipe_id or 0):
+        if wanted.recipe_id is not None:
             _take_recipe(session, bench, wanted.recipe_id)
         if wanted.by_sections is not None:
             bench.by_sections = wanted.by_sections
@@ -112,6 +112,8 @@ def _take_recipe(session: Session, bench: Bench, recipe_id: int) -> None:
     recipe = find_bench_recipe(session, recipe_id)
     if recipe is None:
         raise NotFoundError(f"There is no recipe number {recipe_id}. It may have been removed in another window.")
+    if bench.recipe_id == recipe_id:
+        return
     bench.recipe_id = recipe_id
     steps = steps_at(session, bench)
     marks = _done_here(session, bench)

@@ -10,6 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -117,4 +118,13 @@ def sections_in_order(session: Session, drawing_id: int) -> Sequence[Section]:
 def steps_at(session: Session, bench: Bench, recipe: Recipe | None = None) -> list[RecipeStep]:
     """The steps of the recipe at the bench, in order."""
     at_bench = recipe or find_bench_recipe(session, bench.recipe_id)
-    return [step for step in at_bench.steps if step.kind is StepKind.STEP] if at_bench else []
+    return [step for step in at_bench.steps if is_worked(step)] if at_bench else []
+
+
+def is_worked(step: RecipeStep) -> bool:
+    """Whether a line of a recipe is a step at the bench: also one without a colour that names what is done (a blade, a
+    spray, a resist, drying). Other notes are read beside the step that they come before.
+    """
+    if step.kind is not StepKind.NOTE:
+        return step.kind is StepKind.STEP
+    return bool(materials_in(step.text) or step.purpose or purpose_in(step.text) or step.waits or waits_in(step.text))

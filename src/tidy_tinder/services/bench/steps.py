@@ -13,6 +13,7 @@ from tidy_tinder.core.planning.checks.cautions import Caution, cautions_for
 from tidy_tinder.core.vocabulary import Finish, Material, SaidPurpose, StepKind, StepState, Wetting
 from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in, waits_in
 from tidy_tinder.services.bench.preparation import Needs
+from tidy_tinder.services.bench.rows import is_worked
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.marks import Mark
 from tidy_tinder.services.collection.paper import paper_lab
@@ -59,7 +60,8 @@ class ToLay:
 @dataclass(frozen=True)
 class StepAtBench:
     """The step at hand in the section at hand. missing: calls with no pencil yet, as they are written; now, after: the
-    passage before and after it on the drawing's paper, None where it is not known; changes: what the step does.
+    passage before and after it on the drawing's paper, None where it is not known; changes: what the step does; notes:
+    lines of the recipe that are to be read before it.
     """
 
     id: int
@@ -67,6 +69,7 @@ class StepAtBench:
     of: int
     area: str
     text: str
+    notes: tuple[str, ...]
     purpose: SaidPurpose
     waits: bool
     state: StepState
@@ -84,7 +87,8 @@ class RecipeAtBench:
 
     def __init__(self, scene: Scene, recipe: Recipe, drawing_id: int) -> None:
         self._scene, self._drawing_id = scene, drawing_id
-        self.steps: Sequence[RecipeStep] = [step for step in recipe.steps if step.kind is StepKind.STEP]
+        self.steps: Sequence[RecipeStep] = [step for step in recipe.steps if is_worked(step)]
+        self._notes = _notes_before(recipe.steps)
         self._chosen: Mapping[int, ChosenWay] = chosen_ways(scene.session, recipe.id, scene.paper.id)
         marks = select(StepMark).where(StepMark.drawing_id == drawing_id)
         self._marks = {(m.step_id, m.section_id): m.state for m in scene.session.scalars(marks)}
@@ -129,6 +133,7 @@ class RecipeAtBench:
             of=len(self.steps),
             area=step.area,
             text=step.text,
+            notes=self._notes.get(step.id, ()),
             purpose=step.purpose or purpose_in(step.text),
             waits=step.waits or waits_in(step.text),
             state=self.state(step.id, section_id),
@@ -204,6 +209,21 @@ class RecipeAtBench:
             .group_by(LogEntry.call_id)
         )
         return {call_id: layers for call_id, layers in self._scene.session.execute(query).all() if call_id is not None}
+
+
+def _notes_before(lines: Sequence[RecipeStep]) -> Mapping[int, tuple[str, ...]]:
+    """The notes that stand before each step, by its number; those after the last step stand with it."""
+    notes: dict[int, tuple[str, ...]] = {}
+    read: list[str] = []
+    last = 0
+    for line in lines:
+        if is_worked(line):
+            notes[line.id], read, last = tuple(read), [], line.id
+        elif line.kind is StepKind.NOTE:
+            read.append(line.text)
+    if read and last:
+        notes[last] = (*notes[last], *read)
+    return notes
 
 
 def _wetting(step: RecipeStep) -> Wetting | None:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.planning.checks.cautions import FIRST
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.clock import ClockView, clock_of
+from tidy_tinder.services.bench.clock import ClockView, clock_of, minutes_in_all
 from tidy_tinder.services.bench.drying import DryingView, dryings_of
 from tidy_tinder.services.bench.log import EntryView, log_of
 from tidy_tinder.services.bench.place import turn_of
@@ -151,7 +151,7 @@ def bench(collection: Collection, drawing_id: int) -> BenchView:
             dryings=dryings,
             clock=clock,
             sittings=session.scalar(select(func.count(Sitting.id)).where(Sitting.drawing_id == drawing_id)) or 0,
-            minutes=_minutes_in_all(session, drawing_id, clock),
+            minutes=minutes_in_all(session, drawing_id, at),
             preparation=tasks_for(session, drawing_id, worked.needs if worked else Needs()),
             log=log_of(session, drawing_id, _LOG_SHOWN),
             log_count=session.scalar(select(func.count(LogEntry.id)).where(LogEntry.drawing_id == drawing_id)) or 0,
@@ -201,15 +201,6 @@ def _minutes_by_section(session: Session, drawing_id: int) -> Mapping[int, float
         .group_by(SittingTime.section_id)
     )
     return {section_id: seconds / 60.0 for section_id, seconds in session.execute(query).all()}
-
-
-def _minutes_in_all(session: Session, drawing_id: int, clock: ClockView | None) -> float:
-    ended = (
-        select(func.sum(SittingTime.seconds))
-        .join(Sitting, SittingTime.sitting_id == Sitting.id)
-        .where(Sitting.drawing_id == drawing_id, Sitting.id != (clock.sitting_id if clock else 0))
-    )
-    return ((session.scalar(ended) or 0.0) + (clock.seconds if clock else 0.0)) / 60.0
 
 
 def _board(section: np.ndarray[tuple[int, ...], np.dtype[np.uint8]]) -> SectionBoard:

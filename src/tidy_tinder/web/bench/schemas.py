@@ -113,6 +113,7 @@ class StepAtBenchOut(Out):
     of: int
     area: str
     text: str
+    notes: list[str]
     purpose: SaidPurpose
     waits: bool
     state: StepState

@@ -1,0 +1,117 @@
+import { Link, useNavigate } from "react-router";
+import { useCollection } from "../../shared/queries/collection";
+import { Loading } from "../../shared/ui/Loading";
+import { Failed } from "../../shared/ui/Problem";
+import { useDraft } from "../../shared/ui/draft";
+import type { Schemas } from "../../api/client";
+import { asClock } from "./ClockLine";
+import { useAsDone, useAtBench } from "./queries";
+import classes from "./page.module.css";
+
+/** What was really done, as a recipe that can be edited before it is kept, and the plan beside it. */
+export function DonePage() {
+  const { data: context } = useCollection();
+  if (context === undefined) return <Loading what="the drawing" />;
+  if (context.drawing === null) {
+    return (
+      <p className="station-page">
+        No drawing is at hand. <Link to="/drawings">Choose one</Link>.
+      </p>
+    );
+  }
+  return <Done key={context.drawing.id} drawing={context.drawing.id} name={context.drawing.name} />;
+}
+
+function Done({ drawing, name }: { drawing: number; name: string }) {
+  const { data, error } = useAsDone(drawing);
+  return (
+    <div className="station-page" tabIndex={-1}>
+      <p>
+        <Link to="/bench">← The bench of {name}</Link>
+      </p>
+      <h1>What was done</h1>
+      {error !== null && <Failed error={error} />}
+      {data === undefined && error === null && <Loading what="the log" />}
+      {data !== undefined && (
+        <>
+          <p>
+            {data.entries} {data.entries === 1 ? "line" : "lines"} of the log, {data.sittings} {data.sittings === 1 ? "sitting" : "sittings"}, {asClock(data.minutes)} h.
+          </p>
+          <div className={classes.done}>
+            <Text key={data.text} drawing={drawing} text={data.text} />
+            {data.lines.length > 0 && <Beside lines={data.lines} />}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+function Text({ drawing, text }: { drawing: number; text: string }) {
+  const [written, write, forget] = useDraft(`tidy-tinder-as-done-${drawing}`, text);
+  const acts = useAtBench(drawing);
+  const navigate = useNavigate();
+  const keep = () =>
+    acts.keep.mutate(written, {
+      onSuccess: ({ id }) => {
+        forget();
+        void navigate(`/recipes/${id}`);
+      },
+    });
+  return (
+    <section aria-label="As a recipe" className={classes.asRecipe}>
+      <h2>As a recipe</h2>
+      <p className="soft">Change what you like; the plan stays as it is.</p>
+      <textarea className="field" aria-label="The recipe as done" rows={16} value={written} onChange={(event) => write(event.currentTarget.value)} />
+      <div className="row">
+        <button type="button" className="button" data-strong data-main disabled={acts.keep.isPending || written.trim() === ""} onClick={keep}>
+          Keep it as a recipe
+        </button>
+        {written !== text && (
+          <button type="button" className="button" onClick={() => write(text)}>
+            As the log has it
+          </button>
+        )}
+      </div>
+      {acts.keep.error !== null && <Failed error={acts.keep.error} />}
+    </section>
+  );
+}
+
+function Beside({ lines }: { lines: readonly Schemas["UseLineOut"][] }) {
+  return (
+    <section aria-label="Planned beside used">
+      <h2>Planned beside used</h2>
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">step</th>
+            <th scope="col">planned</th>
+            <th scope="col">used</th>
+            <th scope="col">so</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line, i) => (
+            <tr key={i}>
+              <td className="mono">{line.step ?? "–"}</td>
+              <td>{line.planned === null ? "–" : named(line.planned, line.planned_layers)}</td>
+              <td>{line.used === null ? "–" : named(line.used, line.used_layers)}</td>
+              <td>
+                <strong>{line.use}</strong>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function named(colour: Schemas["ColourOut"], layers: number) {
+  return (
+    <>
+      {colour.range} <code>{colour.code}</code> {colour.name} <span className="soft">× {layers}</span>
+    </>
+  );
+}
