@@ -15,7 +15,7 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.chrome.webdriver import WebDriver
 
 from tests.browser.page import Page
-from tests.conftest import demo_copy
+from tests.conftest import build_demo_of, built_once, demo_copy
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
 FLAGS = (
@@ -150,3 +150,24 @@ def _watched(page: Page) -> Iterator[Page]:
     # Nothing may ask a server that is about to stop.
     page.driver.get("about:blank")
     assert said == []
+
+
+@pytest.fixture(scope="session")
+def drawn_file(templates: Path) -> Path:
+    """The demo as it is opened: with its drawings and their pictures."""
+    return built_once(templates / "drawn.sqlite", lambda path: build_demo_of(path, drawings=True))
+
+
+@pytest.fixture
+def drawn(
+    browser_page: Callable[[str], Page], serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
+) -> Iterator[Page]:
+    """The whole demo, with the picture of the drawing at hand open."""
+    folder = tmp_path / "drawn"
+    demo_copy(drawn_file, folder / "collection.sqlite")
+    page = browser_page(serve("--demo", "--data", str(folder)).address)
+    page.go("/reference")
+    page.one("[role=application]")
+    page.quiet()
+    yield page
+    resize(page.driver, 1280, 800)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import urllib.request
-from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
@@ -14,11 +13,10 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webdriver import WebDriver
 
-from tests.browser.conftest import Server, resize
+from tests.browser.conftest import resize
 from tests.browser.page import PAPER, WAIT_SECONDS, Page, assert_accessible, wait
 from tests.browser.test_reference import add, begin, picked, until_picked
 from tests.browser.test_views import HIDE, hues
-from tests.conftest import build_demo_of, built_once, demo_copy
 from tests.core.painted_scenes import coded
 
 pytestmark = pytest.mark.browser
@@ -34,27 +32,6 @@ def stripes(tmp_path: Path) -> Path:
     path = tmp_path / "stripes.png"
     Image.fromarray(coded(lab)).save(path)
     return path
-
-
-@pytest.fixture(scope="session")
-def drawn_file(templates: Path) -> Path:
-    """The demo as it is opened: with its drawings and their pictures."""
-    return built_once(templates / "drawn.sqlite", lambda path: build_demo_of(path, drawings=True))
-
-
-@pytest.fixture
-def drawn(
-    browser_page: Callable[[str], Page], serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
-) -> Iterator[Page]:
-    """The whole demo, with the picture of the drawing at hand open."""
-    folder = tmp_path / "drawn"
-    demo_copy(drawn_file, folder / "collection.sqlite")
-    page = browser_page(serve("--demo", "--data", str(folder)).address)
-    page.go("/reference")
-    page.one("[role=application]")
-    page.quiet()
-    yield page
-    resize(page.driver, 1280, 800)
 
 
 def tab_to(page: Page, words: str) -> None:

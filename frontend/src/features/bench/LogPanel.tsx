@@ -69,9 +69,9 @@ function LogForm({ bench, acts, field }: { bench: Bench; acts: AtBench; field: R
       {found !== null && found.length === 0 && <p role="alert">No colour is called that. It can be kept as a note.</p>}
       {found !== null && found.length > 0 && (
         <ul className={classes.found} aria-label="Which of these?">
-          {found.map((colour) => (
+          {found.map((colour, i) => (
             <li key={colour.id}>
-              <button type="button" className="button" onClick={() => keep(colour.id)}>
+              <button type="button" className="button" ref={i === 0 ? takeFocus : undefined} onClick={() => keep(colour.id)}>
                 <code>{colour.code}</code> {colour.range} {colour.name}
               </button>
             </li>
@@ -100,6 +100,11 @@ function LogForm({ bench, acts, field }: { bench: Bench; acts: AtBench; field: R
       </div>
     </form>
   );
+}
+
+/** What is to be decided next has the focus as soon as it is there. */
+function takeFocus(button: HTMLButtonElement | null) {
+  button?.focus();
 }
 
 /** A line of the log: what, where, and how it is corrected. */
