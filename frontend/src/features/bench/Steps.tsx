@@ -15,7 +15,7 @@ export function Steps({ bench, looked, onLook, onGo }: { bench: Bench; looked: n
               {line.area !== "" && <strong>{line.area}: </strong>}
               {line.text}
             </span>
-            <span className="soft">{here ? "at hand" : many ? `${line.done} of ${line.of} sections` : line.state}</span>
+            <span className="soft">{[here && "at hand", many ? `${line.done} of ${line.of} sections` : (!here || line.state !== "to do") && line.state].filter(Boolean).join(", ")}</span>
             <button type="button" className="button" disabled={here} aria-pressed={looked === line.id} onClick={() => onLook(looked === line.id ? null : line.id)} aria-label={`Look at step ${line.number}`}>
               Look
             </button>
