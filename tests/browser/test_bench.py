@@ -6,8 +6,8 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.remote.webdriver import WebDriver
 
 from tests.browser.conftest import Server, resize, start_browser
 from tests.browser.page import Page, assert_accessible, wait

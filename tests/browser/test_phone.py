@@ -7,9 +7,10 @@ from pathlib import Path
 
 import pytest
 from selenium.webdriver.chrome.webdriver import WebDriver
+from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Server, resize, start_browser
-from tests.browser.page import Page, assert_accessible
+from tests.browser.page import Page, assert_accessible, wait
 from tests.browser.test_photos import layout_of, photograph, until_read
 from tests.conftest import demo_copy
 
@@ -76,3 +77,52 @@ def test_a_phone_pairs_sends_a_photo_and_is_shut_out(
     page.click("Shut out")
     page.until_text("Let a phone in", "main")
     page.driver.get("about:blank")
+
+
+def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
+    browser: WebDriver, phone: WebDriver, serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
+) -> None:
+    """Ticks and pencils are kept on the phone without a connection, shown as waiting, and sent once, in order."""
+    folder = tmp_path / "drawn"
+    demo_copy(drawn_file, folder / "collection.sqlite")
+    page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
+    resize(browser, 1280, 800)
+    page.go("/bench")
+    page.press(Keys.ENTER)
+    page.until_text("Step 1 of 8", "main")
+    page.go("/reference")
+    page.click("From a phone")
+    page.click("Let a phone in")
+    page.until_text("A phone may come in", "footer")
+    handheld = Page(phone, page.text("[aria-label='Your phone'] .mono"))
+    phone.get(handheld.address)
+    handheld.one("#code").send_keys(page.text("[aria-label='Code']").replace(" ", ""))
+    handheld.one("button").click()
+    handheld.one("a[href='/bench']").click()
+    handheld.until_text("Step 1 of 8")
+    assert_accessible(handheld)
+    assert phone.execute_script("return document.documentElement.scrollWidth") <= 390
+    away(phone, True)
+    handheld.until_text("No connection to the computer")
+    handheld.one("[aria-label='Layer 1 of Heron 101']").click()
+    handheld.until_text("1 line waits on this phone")
+    assert handheld.one("[aria-label='Layer 1 of Heron 101']").get_attribute("aria-pressed") == "true"
+    handheld.one("#said").send_keys("bracken", Keys.ENTER)
+    handheld.until_text("2 lines wait on this phone")
+    away(phone, False)
+    wait(phone).until(lambda d: not d.find_element("id", "waiting").is_displayed())
+    page.go("/bench")
+    page.until_text("also used: bracken", "[aria-label='Logged, the newest first']")
+    assert len(page.all("[aria-label='Logged, the newest first'] > li")) == 2
+    assert page.one("[aria-label='The step'] [aria-pressed=true]").text == "✓"
+    # And what is done on the computer is seen on the phone.
+    page.press(" ")
+    handheld.until_text("Step 2 of 8")
+    phone.get("about:blank")
+
+
+def away(driver: WebDriver, offline: bool) -> None:
+    """Take a browser's network away, or give it back."""
+    rate = {"offline": offline, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1}
+    driver.execute_cdp_cmd("Network.enable", {})
+    driver.execute_cdp_cmd("Network.emulateNetworkConditions", rate)

@@ -15,6 +15,8 @@ from werkzeug.test import TestResponse
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Blacks, WorkOrder
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.clock import begin_sitting
+from tidy_tinder.services.bench.place import PlaceAs, work_at
 from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.phones.pairing import MOST_TRIES, OPEN_SECONDS, Pairing
@@ -256,3 +258,83 @@ def test_it_listens_only_while_phones_may_come_in(at_home: FlaskClient) -> None:
         urllib.request.urlopen(now["address"], timeout=10)
     assert at_home.post("/api/phones/code").status_code == 422
     assert at_home.post("/api/phones/open").get_json()["is_open"]
+
+
+@pytest.fixture
+def at_bench(phone: FlaskClient, pairing: Pairing, demo: Collection) -> FlaskClient:
+    """A paired phone beside a drawing with its recipe."""
+    pair(phone, pairing)
+    said = DrawingAs("Plate", 1, 210, 297, Closest.OVERALL, False, Blacks.ALLOWED, False, WorkOrder.LIGHT_TO_DARK)
+    drawing, _ = begin_drawing(demo, said)
+    work_at(demo, drawing, PlaceAs(recipe_id=1))
+    begin_sitting(demo, drawing)
+    return phone
+
+
+def entry(key: str, **more: object) -> dict[str, object]:
+    return {"key": key, "kind": "note", "note": key, **more}
+
+
+def test_a_phone_works_at_the_bench_of_the_drawing_at_hand(at_bench: FlaskClient) -> None:
+    page = at_bench.get("/bench")
+    assert "script-src 'self'" in page.headers["Content-Security-Policy"]
+    assert at_bench.get("/bench.js").mimetype == "text/javascript"
+    assert "script-src" not in at_bench.get("/").headers["Content-Security-Policy"]
+    state = at_bench.get("/bench/state").get_json()
+    assert (state["drawing"], state["step"]["number"]) == ("Plate", 1)
+    [oxlip] = state["step"]["pencils"]
+    ticked = {"key": "t", "colour_id": oxlip["colour"]["id"], "call_id": oxlip["call_id"], "layers": 1}
+    assert at_bench.post("/bench/log", json={"entries": [ticked]}).status_code == 200
+    assert at_bench.get("/bench/state").get_json()["step"]["pencils"][0]["ticked"] == 1
+    assert at_bench.post("/bench/untick", json={"call_id": oxlip["call_id"], "section_id": 0}).status_code == 200
+    assert at_bench.post("/bench/on", json={"step_id": state["step"]["id"], "state": "done"}).status_code == 200
+    assert at_bench.post("/bench/wet", json={"section_id": 0, "wetting": "solvent", "key": "w"}).status_code == 200
+    [dries] = at_bench.get("/bench/state").get_json()["dryings"]
+    assert at_bench.post("/bench/dry", json={"id": dries["id"], "state": "dry"}).status_code == 200
+    assert at_bench.post("/bench/back", json={}).status_code == 200
+    assert at_bench.get("/bench/state").get_json()["step"]["number"] == 1
+    assert at_bench.get("/bench/called?q=M12").get_json()["sure"] is not None
+
+
+def test_what_a_phone_kept_is_written_once_however_often_it_is_sent(at_bench: FlaskClient) -> None:
+    for sent in (["a", "b"], ["a", "b"], ["b", "c"]):
+        assert at_bench.post("/bench/log", json={"entries": [entry(key) for key in sent]}).status_code == 200
+    state = at_bench.get("/bench/state").get_json()
+    assert [one["note"] for one in reversed(state["log"])] == ["a", "b", "c"]
+
+
+@pytest.mark.parametrize(
+    ("act", "body", "status"),
+    [
+        ("log", {"entries": []}, 422),
+        ("log", {"entries": [{"key": "k", "kind": "pencil"}]}, 409),
+        ("log", {"entries": [{"key": "k", "kind": "pencil", "colour_id": 10**30}]}, 422),
+        ("log", {}, 422),
+        ("log", [1], 409),
+        ("on", {"step_id": 9999, "state": "done"}, 409),
+        ("on", {"step_id": 1, "state": "danced"}, 422),
+        ("dry", {"id": True, "state": "dry"}, 409),
+        ("dry", {"id": 10**40, "state": "dry"}, 409),
+        ("dry", {"id": 1, "state": "damp"}, 422),
+        ("wet", {"section_id": 77, "wetting": "solvent", "key": "k"}, 409),
+        ("dance", {}, 404),
+    ],
+)
+def test_what_a_phone_may_not_say_is_refused_in_words(
+    at_bench: FlaskClient, act: str, body: object, status: int
+) -> None:  # fmt: skip
+    answer = at_bench.post(f"/bench/{act}", json=body)
+    assert answer.status_code == status
+    if status != 404:
+        assert answer.get_json()["detail"]
+    assert at_bench.get("/bench/state").get_json()["log_count"] == 0
+
+
+def test_the_bench_is_for_paired_phones_only(phone: FlaskClient, pairing: Pairing) -> None:
+    assert phone.get("/bench").status_code == 403
+    assert phone.get("/bench/state").status_code == 403
+    assert phone.post("/bench/log", json={"entries": [entry("a")]}).status_code == 403
+    pair(phone, pairing)
+    assert phone.get("/bench/state").status_code == 409  # no drawing is at hand
+    assert "Choose one on the computer" in phone.get("/bench/state").get_json()["detail"]
+    assert phone.post("/bench/log", data="{", headers={"Host": HOST}).status_code == 409

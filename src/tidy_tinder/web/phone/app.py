@@ -1,4 +1,4 @@
-"""The phone's own application: pair, send a photo of a page or a picture to draw from, see how far it is.
+"""The phone's own application: pair, send a photo of a page or a picture to draw from, work at the bench.
 
 It knows no other address.
 """
@@ -24,6 +24,7 @@ from tidy_tinder.services.photos.view import photos_called
 from tidy_tinder.services.reference.store import add_reference
 from tidy_tinder.services.sheets.view import sheet_cards
 from tidy_tinder.storage.models import DrawingState
+from tidy_tinder.web.phone.bench import add_bench
 
 _COOKIE = "tidy-tinder-phone"
 # Only what a form needs round a photo.
@@ -59,7 +60,8 @@ def create_phone_app(
 
     @app.after_request
     def _add(response: Response) -> Response:
-        response.headers.update(_HEADERS)
+        for name, value in _HEADERS.items():
+            response.headers.setdefault(name, value)
         return response
 
     @app.get("/")
@@ -143,6 +145,7 @@ def create_phone_app(
         )  # fmt: skip
         return Response(shown, status)
 
+    add_bench(app, collection, _phone)
     return app
 
 
