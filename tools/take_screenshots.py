@@ -12,7 +12,7 @@ from pathlib import Path
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
-from tests.browser.conftest import Server, resize, start_browser
+from tests.browser.conftest import Server, start_browser
 from tests.browser.page import Page
 
 TARGET = Path(__file__).parents[1] / "docs/screenshots"
@@ -85,10 +85,19 @@ def _take(page: Page) -> None:
     page.until_text("2 lines to look at", "main [role=status]")
     page.click("These are range and box")
     keep("write")
-    resize(page.driver, 390, 800)
-    page.go("/recipes/5")
-    _until_planned(page)
-    keep("recipe-phone")
+    page.go("/bench")
+    page.press(Keys.ENTER)
+    page.until_text("Step 1 of", "main")
+    page.press("t")
+    page.press(" ")
+    page.press("l")
+    page.press("m12", Keys.ENTER)
+    page.until_text("Cream Jug", "aside")
+    for _ in range(5):
+        page.press(" ")
+    page.until_text("Step 7 of", "main")
+    page.press("t")
+    keep("bench")
 
 
 def _until_planned(page: Page) -> None:

@@ -149,6 +149,18 @@ function entry(one) {
   return made("li", what);
 }
 
+/** What is to be minded stands open before the first stroke, once a sitting. */
+function mind(step) {
+  const cautions = step?.cautions ?? [];
+  $("cautions").hidden = cautions.length === 0;
+  if (cautions.length === 0) return;
+  const read = `tidy-tinder-read-${bench.clock?.sitting_id ?? 0}-${cautions.map((one) => one.material).join("-")}`;
+  $("cautions").open = localStorage.getItem(read) === null;
+  $("cautions").ontoggle = () => $("cautions").open || localStorage.setItem(read, "read");
+  $("minded").textContent = `What to mind with ${cautions.map((one) => one.material).join(" and ")}`;
+  $("minding").replaceChildren(...[...cautions.map((one) => one.words), bench.first].map((words) => made("p", words)));
+}
+
 /** Draw what changed: what a thumb is on is not exchanged under it. */
 function draw() {
   if (bench === null) return;
@@ -170,11 +182,14 @@ function draw() {
     $("now").style.backgroundColor = step.now.patch.hex;
     $("after").style.backgroundColor = step.after.patch.hex;
   }
-  $("look").textContent = seen && step.changes.words.length > 0 ? `Now, and after this step: ${step.changes.words.join(", ")}` : "";
+  const known = seen ? `${step.after.trust}${step.after.band === null ? "" : ` ± ${step.after.band.toFixed(1)} ΔE`}` : "";
+  $("look").textContent = seen ? `Now, and after this step: ${step.changes.words.join(", ") || "as near as can be told"} (${known}). Screens differ; the paper decides.` : "";
+  mind(step);
   for (const id of ["back", "on"]) $(id).hidden = step === null;
   $("dryings").replaceChildren(...bench.dryings.map(drying));
   $("wet").hidden = bench.wet_here !== null;
-  $("wet").textContent = `${step?.wetting ?? "solvent"} is on: time it`;
+  const wetting = step?.wetting ?? "solvent";
+  $("wet").textContent = `${wetting.charAt(0).toUpperCase()}${wetting.slice(1)} is on: time it`;
   $("log").replaceChildren(...entries.map((one) => made("li", `waits: ${one.what ?? one.note}`, { className: "soft" })).reverse(), ...bench.log.slice(0, 10).map(entry));
 }
 
