@@ -13,6 +13,7 @@ from tidy_tinder.core.reference.value_check.corners import WIDTH, flatten
 from tidy_tinder.core.reference.value_check.curve import common_curve
 from tidy_tinder.core.reference.value_check.laying_on import lay_on
 from tidy_tinder.core.reference.value_check.refusal import CannotCheckError, Gate
+from tidy_tinder.core.reference.value_check.regions import regions_of
 from tidy_tinder.core.reference.value_check.zones import COUNT, zones_in
 from tidy_tinder.core.reference.working import Light, picture_lab
 
@@ -185,3 +186,17 @@ def test_zones_follow_borders_as_those_of_another_implementation_do(cat: Light) 
     drawn_in = np.where(ours.labels >= 0, theirs, -1)
     assert spread(ours.labels) <= 1.15 * spread(drawn_in)
     assert 0.5 * COUNT <= len(np.unique(ours.labels)) <= 1.5 * COUNT
+
+
+def test_zones_that_lie_together_are_one_region_that_covers_the_planted_error(cat: Light) -> None:
+    photo, corners, drawn = shot(cat, seed=9)
+    regions = regions_of(check_values(photo, corners, cat, PAPER))
+    aspect = cat.shape[0] / cat.shape[1]
+    assert len(drawn.faults) >= 2
+    assert len(regions) <= 2 * len(drawn.faults) + 2
+    assert [abs(r.off) * r.share for r in regions] == sorted((abs(r.off) * r.share for r in regions), reverse=True)
+    for x, y, radius, size in drawn.faults:
+        mine = [r for r in regions if np.hypot(r.x - x, r.y * aspect - y) < radius and np.sign(r.off) == np.sign(size)]
+        assert mine
+        assert (mine[0].verdict is Verdict.DARKER) == (size > 0.0)
+        assert all(0.0 <= v <= 1.0 for point in mine[0].outline for v in point)

@@ -209,6 +209,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checks/{check_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a check. */
+        delete: operations["values_delete_check_checks__int_check_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks/{check_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drawing as the photo shows it, flat and in even light. */
+        get: operations["values_get_check_picture_checks__int_check_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/collection": {
         parameters: {
             query?: never;
@@ -548,6 +582,24 @@ export interface paths {
         get: operations["bench_get_step_drawings__int_drawing_id__bench_step_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/{drawing_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The checks of a drawing, the newest first. */
+        get: operations["values_get_checks_drawings__int_drawing_id__checks_get"];
+        put?: never;
+        /** Lay a photo of the drawing on its reference; it takes a few seconds. */
+        post: operations["values_post_check_drawings__int_drawing_id__checks_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3305,6 +3357,61 @@ export interface components {
             range_id: number;
         };
         /**
+         * CheckForm
+         * @description A photo of the drawing as the browser sends it. corners: four times “x,y” from 0 to 1 of the upright photo,
+         *     parted by spaces: top left, top right, bottom right, bottom left of the picture; overrule: go on where it looks
+         *     unlike.
+         */
+        CheckForm: {
+            /** Corners */
+            corners: string;
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /**
+             * Overrule
+             * @default false
+             */
+            overrule?: boolean;
+            /** Reference Id */
+            reference_id: number;
+        };
+        /**
+         * CheckOut
+         * @description A check of values.
+         */
+        CheckOut: {
+            /** Before */
+            before: number;
+            /** Cannot Tell */
+            cannot_tell: number;
+            /** Darkest */
+            darkest: number;
+            /** Darkest Asked */
+            darkest_asked: number;
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Mended */
+            mended: number | null;
+            /** Name */
+            name: string;
+            /** Not Drawn */
+            not_drawn: number;
+            /** Reference Id */
+            reference_id: number;
+            /** Regions */
+            regions: components["schemas"]["RegionOut"][];
+            /** Words */
+            words: string[];
+        };
+        /**
          * CheckedOut
          * @description What the checks of a recipe find; first: what comes before every caution; rules: all checks there are.
          */
@@ -3323,6 +3430,14 @@ export interface components {
             rules: components["schemas"]["Rule"][];
             /** Working */
             working: boolean;
+        };
+        /**
+         * ChecksOut
+         * @description The checks of a drawing, the newest first.
+         */
+        ChecksOut: {
+            /** Checks */
+            checks: components["schemas"]["CheckOut"][];
         };
         /**
          * ChoiceIn
@@ -5997,6 +6112,25 @@ export interface components {
             references: components["schemas"]["ReferenceCardOut"][];
         };
         /**
+         * RegionOut
+         * @description A region that should go darker or lighter; off: L* by which it is too light (above 0) or too dark.
+         */
+        RegionOut: {
+            /** Off */
+            off: number;
+            /** Outline */
+            outline: number[][];
+            /** Share */
+            share: number;
+            /** Steps */
+            steps: number;
+            way: components["schemas"]["Way"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * RelationOut
          * @description Another colour and how it differs from this one.
          */
@@ -7287,6 +7421,12 @@ export interface components {
             seen: components["schemas"]["SeenOut"] | null;
         };
         /**
+         * Way
+         * @description Which way a region should go.
+         * @enum {string}
+         */
+        Way: "darker" | "lighter";
+        /**
          * WayIn
          * @description The layers that are used for a pick, the lowest first; none: whatever is nearest.
          */
@@ -8455,6 +8595,161 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    values_delete_check_checks__int_check_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    values_get_check_picture_checks__int_check_id__picture_get: {
+        parameters: {
+            query?: {
+                grey?: boolean;
+                squint?: number | null;
+            };
+            header?: never;
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
             /** @description Forbidden */
@@ -10404,6 +10699,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LookedStepOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    values_get_checks_drawings__int_drawing_id__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    values_post_check_drawings__int_drawing_id__checks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["CheckForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
                 };
             };
             /** @description Forbidden */

@@ -55,6 +55,7 @@ export const router = createBrowserRouter([
           { path: "recipes/:id/versions", lazy: async () => ({ Component: (await import("../features/recipes/versions")).VersionsPage }) },
           { path: "recipes/:id", lazy: async () => ({ Component: (await import("../features/recipes/page")).RecipePage }) },
           { path: "bench", lazy: async () => ({ Component: (await import("../features/bench/page")).BenchPage }) },
+          { path: "bench/values", lazy: async () => ({ Component: (await import("../features/bench/values")).ValuesPage }) },
           { path: "bench/done", lazy: async () => ({ Component: (await import("../features/bench/done")).DonePage }) },
           { path: "*", lazy: async () => ({ Component: (await import("./nowhere")).Nowhere }) },
         ],

@@ -35,6 +35,9 @@ export function ClockLine({ bench, clock, acts }: { bench: Bench; clock: Clock |
           )}
         </>
       )}
+      <Link className="button" to="/bench/values">
+        Values
+      </Link>
       {bench.log_count > 0 && (
         <Link className="button" to="/bench/done">
           What was done

@@ -18,6 +18,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.storage.models import (
     Bench,
+    CheckOfValues,
     Drawing,
     DrawingState,
     Drying,
@@ -35,7 +36,7 @@ from tidy_tinder.storage.models import (
 
 LONGEST_NAME = 80
 # What the bench holds of a drawing, what rests on others first.
-_AT_BENCH = (LogEntry, Drying, StepMark, Prepared, Bench, Sitting)
+_AT_BENCH = (CheckOfValues, LogEntry, Drying, StepMark, Prepared, Bench, Sitting)
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,8 @@ from tidy_tinder.storage.models.base import Base, Journaled
 from tidy_tinder.storage.models.bench import (
     WHOLE,
     Bench,
+    CheckOfValues,
+    CheckPicture,
     Drying,
     LogEntry,
     OwnTask,
@@ -43,6 +45,8 @@ __all__ = [
     "Bench",
     "BoxedSet",
     "CallState",
+    "CheckOfValues",
+    "CheckPicture",
     "Choice",
     "Colour",
     "ColourRange",

@@ -7,8 +7,9 @@ holds their numbers without a foreign key. A number is never given twice (KEEP_I
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
-from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from sqlalchemy import JSON, CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS, LogKind, Pressure, SaidPressure, StepState, Wetting
@@ -166,3 +167,29 @@ class OwnTask(Journaled):
     __table_args__ = (KEEP_IDS,)
 
     words: Mapped[str]
+
+
+class CheckOfValues(Journaled):
+    """A photo of the drawing laid on a reference: what it said. reference_id: of the picture, which may be gone by now;
+    told: the regions and zones as they were told, as JSON.
+    """
+
+    __tablename__ = "check_of_values"
+    __table_args__ = (KEEP_IDS,)
+
+    drawing_id: Mapped[int] = mapped_column(ForeignKey("drawing.id", ondelete="CASCADE"), index=True)
+    reference_id: Mapped[int]
+    made_at: Mapped[datetime]
+    name: Mapped[str]
+    told: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class CheckPicture(Base):
+    """The drawing as the photo shows it, flat and in even light (PNG): neither journaled nor undone; it outlives its
+    check, so that undo finds it.
+    """
+
+    __tablename__ = "check_picture"
+
+    check_id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
+    content: Mapped[bytes] = mapped_column(deferred=True)

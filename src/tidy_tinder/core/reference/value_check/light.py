@@ -92,7 +92,7 @@ def _robust(terms: _Array, values: _Array) -> tuple[_Array, _Array]:
     fitted: _Array = np.zeros(terms.shape[1])
     for _ in range(_ROUNDS):
         root = np.sqrt(weights)
-        fitted = np.linalg.lstsq(terms * root[:, None], values * root, rcond=None)[0]
+        fitted = np.asarray(np.linalg.lstsq(terms * root[:, None], values * root, rcond=None)[0], dtype=np.float64)
         off = values - terms @ fitted
         scale = max(1.4826 * float(np.median(np.abs(off))), 1e-4)
         weights = np.maximum(1.0 - (off / (_TUKEY * scale)) ** 2, 0.0) ** 2

@@ -21,6 +21,8 @@ _TABLES = (
     "drying",
     "prepared",
     "own_task",
+    "check_of_values",
+    "check_picture",
 )
 
 
@@ -209,6 +211,28 @@ def upgrade() -> None:
         sa.Column("words", sa.String(), nullable=False),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_own_task")),
         sqlite_autoincrement=True,
+    )
+    op.create_table(
+        "check_of_values",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("revision", sa.Integer(), nullable=False),
+        sa.Column("drawing_id", sa.Integer(), nullable=False),
+        sa.Column("reference_id", sa.Integer(), nullable=False),
+        sa.Column("made_at", sa.DateTime(), nullable=False),
+        sa.Column("name", sa.String(), nullable=False),
+        sa.Column("told", sa.JSON(), nullable=False),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_check_of_values")),
+        sa.ForeignKeyConstraint(
+            ["drawing_id"], ["drawing.id"], name=op.f("fk_check_of_values_drawing_id_drawing"), ondelete="CASCADE"
+        ),
+        sqlite_autoincrement=True,
+    )
+    op.create_index(op.f("ix_check_of_values_drawing_id"), "check_of_values", ["drawing_id"])
+    op.create_table(
+        "check_picture",
+        sa.Column("check_id", sa.Integer(), nullable=False, autoincrement=False),
+        sa.Column("content", sa.LargeBinary(), nullable=False),
+        sa.PrimaryKeyConstraint("check_id", name=op.f("pk_check_picture")),
     )
 
 

@@ -1,0 +1,263 @@
+"""The value check: a photo of the drawing laid on its reference, kept with its picture, beside the one before."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from typing import Any
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.difference.components import value_step
+from tidy_tinder.formats.picture.kinds import shown_name
+from tidy_tinder.services.background.other_process import OtherProcess
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.rows import now
+from tidy_tinder.services.collection.paper import find_paper, paper_lab
+from tidy_tinder.services.drawings.store import find_drawing
+from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.reference.apart import Opened, open_apart
+from tidy_tinder.services.reference.pictures import working_picture
+from tidy_tinder.services.reference.store import find_reference
+from tidy_tinder.storage.models import CheckOfValues, CheckPicture
+
+# Of one drawing; each keeps a picture of half a megabyte.
+_MOST_CHECKS = 60
+# What of the ring may be full before its light is not to be trusted.
+_CLIPPED = 0.02
+_SIDE = 1400
+
+
+class Way(StrEnum):
+    """Which way a region should go."""
+
+    DARKER = "darker"
+    LIGHTER = "lighter"
+
+
+@dataclass(frozen=True)
+class RegionView:
+    """A region that should go darker or lighter: by how much in L* and in value steps, and where."""
+
+    way: Way
+    off: float
+    steps: float
+    share: float
+    x: float
+    y: float
+    outline: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class CheckView:
+    """A check as it is kept. words: what is to be known of it; mended: how many of the regions of the check before are
+    right now, None where there is none to compare with; before: how many those were.
+    """
+
+    id: int
+    reference_id: int
+    made_at: datetime
+    name: str
+    words: tuple[str, ...]
+    regions: tuple[RegionView, ...]
+    darkest: float
+    darkest_asked: float
+    not_drawn: float
+    cannot_tell: float
+    mended: int | None
+    before: int
+
+
+def check_drawing(
+    collection: Collection, drawing_id: int, reference_id: int, name: str, content: bytes,
+    corners: Sequence[tuple[float, float]], overrule: bool = False,
+) -> tuple[int, Changed]:  # fmt: skip
+    """Check the values of a drawing by a photo of it, and keep what is found.
+
+    corners: of the picture in the upright photo, from 0 to 1 of its width and height: top left, top right, bottom
+    right, bottom left. Raises NotFoundError, RefusedError for what is no photo, CannotCheckError with what to do.
+    """
+    import cv2  # noqa: PLC0415 -- loaded when a drawing is checked
+
+    from tidy_tinder.core.reference.value_check.check import check_values  # noqa: PLC0415 -- the same
+
+    with collection() as session:
+        drawing = find_drawing(session, drawing_id)
+        if find_reference(session, reference_id).drawing_id != drawing_id:
+            raise RefusedError("This picture belongs to another drawing.")
+        paper = np.array(paper_lab(find_paper(session, drawing.paper_id)))
+        wanted = working_picture(session, reference_id).light(_SIDE)
+        if len(_checks(session, drawing_id)) >= _MOST_CHECKS:
+            raise RefusedError(f"A drawing keeps {_MOST_CHECKS} checks. Remove the oldest first.")
+    photo = _opened(content)
+    light = _light_of(photo)
+    places = np.array(corners, dtype=np.float64).reshape(-1, 2) * (light.shape[1], light.shape[0])
+    check = check_values(light, places, wanted, paper, overrule)
+    _, coded = cv2.imencode(".png", _shown(check.drawing)[..., ::-1])
+    with writing(collection, "Values checked") as session:
+        drawing = find_drawing(session, drawing_id)
+        kept = CheckOfValues(
+            drawing_id=drawing_id, reference_id=reference_id, made_at=now(), name=shown_name(name, "photo"),
+            told=_told(check),
+        )  # fmt: skip
+        session.add(kept)
+        session.flush()
+        session.add(CheckPicture(check_id=kept.id, content=coded.tobytes()))
+        relabel(session, f"Values of “{drawing.name}” checked")
+        return kept.id, changed(session)
+
+
+def checks_of(collection: Collection, drawing_id: int) -> tuple[CheckView, ...]:
+    """The checks of a drawing, the newest first, each compared with the one before it. Raises NotFoundError."""
+    with collection() as session:
+        find_drawing(session, drawing_id)
+        rows = _checks(session, drawing_id)
+        return tuple(
+            _view(row, next((o for o in rows[i + 1 :] if o.reference_id == row.reference_id), None))
+            for i, row in enumerate(rows)
+        )
+
+
+def remove_check(collection: Collection, check_id: int) -> Changed:
+    """Remove a check; undo brings it back. Raises NotFoundError."""
+    with writing(collection, "Check of values removed") as session:
+        session.delete(_find_check(session, check_id))
+        return changed(session)
+
+
+def picture_of_check(collection: Collection, check_id: int, grey: bool, blur: float | None = None) -> bytes:
+    """The drawing as its photo shows it, flat and in even light, as PNG; grey: as values; blur: squinted at, as a share
+    of its width. Raises NotFoundError, OutOfRangeError for another blur.
+    """
+    with collection() as session:
+        _find_check(session, check_id)
+        kept = session.get(CheckPicture, check_id)
+        if kept is None:
+            raise NotFoundError("The picture of this check is gone.")
+        return kept.content if not grey and blur is None else _looked_at(kept.content, grey, blur)
+
+
+def _checks(session: Session, drawing_id: int) -> Sequence[CheckOfValues]:
+    mine = select(CheckOfValues).where(CheckOfValues.drawing_id == drawing_id)
+    return session.scalars(mine.order_by(CheckOfValues.id.desc())).all()
+
+
+def _find_check(session: Session, check_id: int) -> CheckOfValues:
+    row = session.get(CheckOfValues, check_id)
+    if row is None:
+        raise NotFoundError(f"There is no check number {check_id}. It may have been removed in another window.")
+    return row
+
+
+def _opened(content: bytes) -> Opened:
+    """The photo opened in a process of its own: what is no picture, or too large, harms nothing here."""
+    opened = open_apart(OtherProcess(), content)
+    if opened is None or opened.refused:
+        raise RefusedError(opened.refused if opened else "The photo was not opened.")
+    return opened
+
+
+def _light_of(photo: Opened) -> Any:
+    """Its light (h, w, 3)."""
+    import cv2  # noqa: PLC0415 -- loaded when a drawing is checked
+
+    from tidy_tinder.core.reference.working import light_of  # noqa: PLC0415 -- the same
+    from tidy_tinder.core.reflectance.camera_space import CameraSpace  # noqa: PLC0415 -- the same
+
+    coded = cv2.imdecode(np.frombuffer(photo.working, dtype=np.uint8), cv2.IMREAD_COLOR)
+    assert coded is not None, "the copy is a PNG of ours"
+    space = CameraSpace(np.array(photo.curve), np.array(photo.matrix), photo.profile)
+    return light_of(np.asarray(cv2.cvtColor(coded, cv2.COLOR_BGR2RGB), dtype=np.uint8), space)
+
+
+def _shown(light: Any) -> Any:
+    from tidy_tinder.core.reflectance.colorimetry import encode_srgb  # noqa: PLC0415 -- loaded when it is checked
+
+    return np.rint(255.0 * np.clip(encode_srgb(np.clip(light, 0.0, 1.0)), 0.0, 1.0)).astype(np.uint8)
+
+
+def _looked_at(png: bytes, grey: bool, blur: float | None) -> bytes:
+    """The same squinted at, with every place as the grey of its L* where it is asked for."""
+    import cv2  # noqa: PLC0415 -- loaded when a check is looked at
+
+    from tidy_tinder.core.reference.squint import squint  # noqa: PLC0415 -- the same
+    from tidy_tinder.core.reference.working import light_of, picture_lab  # noqa: PLC0415 -- the same
+    from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE  # noqa: PLC0415 -- the same
+    from tidy_tinder.core.reflectance.colorimetry import lab_to_linear_rgb  # noqa: PLC0415 -- the same
+
+    coded = cv2.imdecode(np.frombuffer(png, dtype=np.uint8), cv2.IMREAD_COLOR)
+    assert coded is not None, "the picture is a PNG of ours"
+    light = light_of(np.ascontiguousarray(coded[..., ::-1], dtype=np.uint8), SRGB_SPACE)
+    if blur is not None:
+        light = squint(light, blur)
+    if grey:
+        lab = picture_lab(light).copy()
+        lab[..., 1:] = 0.0
+        light = np.asarray(lab_to_linear_rgb(lab), dtype=np.float32)
+    _, made = cv2.imencode(".png", _shown(light)[..., ::-1])
+    return bytes(made.tobytes())
+
+
+def _told(check: Any) -> dict[str, Any]:
+    """What is kept of a check."""
+    from tidy_tinder.core.reference.value_check.check import Verdict  # noqa: PLC0415 -- loaded when it is checked
+    from tidy_tinder.core.reference.value_check.regions import regions_of  # noqa: PLC0415 -- the same
+
+    drawn = [zone for zone in check.zones if zone.verdict is not Verdict.NOT_DRAWN]
+    darkest = min(drawn, key=lambda zone: zone.reference_L)
+    words = []
+    if check.light.clipped > _CLIPPED:
+        words.append("Some of the bare paper is clipped to white in this photo: expose it less to be surer.")
+    if check.laid_on.widened:
+        words.append("The corners were far off; what is told holds all the same, and better taps make it surer.")
+    return {
+        "regions": [
+            {
+                "verdict": region.verdict.value, "off": region.off, "share": region.share, "x": region.x, "y": region.y,
+                "outline": [list(point) for point in region.outline], "labels": list(region.labels),
+            }
+            for region in regions_of(check)
+        ],
+        "right": [zone.label for zone in drawn if zone.verdict is Verdict.RIGHT],
+        "darkest": float(min(zone.drawing_L for zone in drawn)), "darkest_asked": darkest.reference_L,
+        "not_drawn": sum(z.share for z in check.zones if z.verdict is Verdict.NOT_DRAWN),
+        "cannot_tell": sum(z.share for z in drawn if z.verdict is Verdict.CANNOT_TELL),
+        "words": words,
+    }  # fmt: skip
+
+
+def _view(row: CheckOfValues, before: CheckOfValues | None) -> CheckView:
+    told = row.told
+    right = set(told["right"])
+    then = before.told["regions"] if before is not None else []
+    mended = sum(2 * sum(label in right for label in region["labels"]) > len(region["labels"]) for region in then)
+    return CheckView(
+        id=row.id,
+        reference_id=row.reference_id,
+        made_at=row.made_at,
+        name=row.name,
+        words=tuple(told["words"]),
+        regions=tuple(
+            RegionView(
+                Way(one["verdict"]), one["off"], abs(one["off"]) / 10.0, one["share"], one["x"], one["y"],
+                tuple((float(x), float(y)) for x, y in one["outline"]),
+            )
+            for one in told["regions"]
+        ),
+        darkest=_value(told["darkest"]),
+        darkest_asked=_value(told["darkest_asked"]),
+        not_drawn=told["not_drawn"],
+        cannot_tell=told["cannot_tell"],
+        mended=mended if before is not None else None,
+        before=len(then),
+    )  # fmt: skip
+
+
+def _value(L: float) -> float:
+    """Munsell value of an L*."""
+    return float(value_step(np.array([L, 0.0, 0.0])))

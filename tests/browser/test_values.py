@@ -1,0 +1,113 @@
+"""The value check by a photo: corners tapped and by keys, faults found, mended in the next photo, refusals in words."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from benchmarks.value_check import Drawn, draw, photographed
+from PIL import Image
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.conftest import console
+from tests.browser.page import Page, assert_accessible, wait
+from tests.browser.test_bench import drawing_called, tell
+from tidy_tinder.core.reference.working import Light, light_of
+from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
+from tidy_tinder.core.reflectance.colorimetry import encode_srgb
+
+pytestmark = pytest.mark.browser
+
+PICTURES = Path(__file__).parents[2] / "src/tidy_tinder/demo/data/pictures"
+TOLD = "[aria-label='What the photo tells']"
+
+
+def reference() -> Light:
+    pixels = np.asarray(Image.open(PICTURES / "scarlet-cap.jpg").convert("RGB"))
+    return light_of(pixels, SRGB_SPACE, 900)
+
+
+def taken(drawn: Drawn, path: Path, seed: int) -> tuple[Path, np.ndarray]:
+    """A photo of a drawing, and the corners of the picture in it, from 0 to 1."""
+    photo, corners = photographed(drawn, np.random.default_rng(seed))
+    Image.fromarray(np.rint(255 * np.clip(encode_srgb(np.clip(photo, 0, 1)), 0, 1)).astype(np.uint8)).save(path)
+    return path, corners / (photo.shape[1], photo.shape[0])
+
+
+def tap(page: Page, corners: np.ndarray) -> None:
+    image = page.one("[aria-label='A photo of the drawing'] img")
+    wait(page.driver).until(lambda d: d.execute_script("return arguments[0].naturalWidth", image) > 0)
+    page.script("arguments[0].scrollIntoView({block: 'center'})", image)
+    wide, high = image.size["width"], image.size["height"]
+    for x, y in corners:
+        place = (int(x * wide - wide / 2), int(y * high - high / 2))
+        ActionChains(page.driver).move_to_element_with_offset(image, *place).click().perform()
+    page.quiet()
+
+
+def check(page: Page, photo: Path, corners: np.ndarray) -> None:
+    page.one("input[type=file]").send_keys(str(photo))
+    tap(page, corners)
+    page.click("Check the values")
+
+
+def test_faults_are_found_and_mended_in_the_next_photo(drawn: Page, tmp_path: Path) -> None:
+    page = drawn
+    wanted = reference()
+    faulty = draw(wanted, np.random.default_rng(3), 3)
+    mended = draw(wanted, np.random.default_rng(3), 0)
+    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=drawing_called(page, "Scarlet cap"))
+    page.go("/bench/values")
+    assert_accessible(page)
+    check(page, *taken(faulty, tmp_path / "tuesday.png", 1))
+    page.until_text("tuesday.png", TOLD)
+    page.quiet()
+    assert_accessible(page)
+    first = page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"][0]
+    assert len(faulty.faults) >= 2
+    aspect = wanted.shape[0] / wanted.shape[1]
+    for x, y, radius, size in faulty.faults:
+        assert any(
+            np.hypot(r["x"] - x, r["y"] * aspect - y) < radius and np.sign(r["off"]) == np.sign(size)
+            for r in first["regions"]
+        )
+    page.press("q")
+    page.press("v")
+    page.quiet()
+    check(page, *taken(mended, tmp_path / "friday.png", 2))
+    page.until_text("friday.png", TOLD)
+    page.until_text("Since the check before", TOLD)
+    second = page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"][0]
+    assert second["mended"] == second["before"] == len(first["regions"])
+    assert len(second["regions"]) < len(first["regions"])
+    page.click("Remove this check")
+    page.until_text("tuesday.png", TOLD)
+    page.press("u")
+    page.until_text("friday.png", "main")
+
+
+def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_words(drawn: Page, tmp_path: Path) -> None:
+    page = drawn
+    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=drawing_called(page, "Scarlet cap"))
+    page.go("/bench/values")
+    noise = np.random.default_rng(1).integers(0, 255, (700, 900, 3), dtype=np.uint8)
+    path = tmp_path / "noise.png"
+    Image.fromarray(noise).save(path)
+    page.one("input[type=file]").send_keys(str(path))
+    page.click("Set them by keys")
+    corner = page.one("[aria-label^='1:']")
+    before = corner.get_attribute("style")
+    corner.send_keys(Keys.ARROW_LEFT)
+    assert page.one("[aria-label^='1:']").get_attribute("style") != before
+    page.click("Check the values")
+    page.until_text("This photo cannot be checked", "[role=alert]")
+    assert page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"] == []
+    text = tmp_path / "notes.jpg"
+    text.write_text("no picture at all", encoding="utf-8")
+    page.one("input[type=file]").send_keys(str(text))
+    page.click("Set them by keys")
+    page.click("Check the values")
+    wait(page.driver).until(lambda d: "picture" in page.text("[role=alert]"))
+    assert all("422" in str(line["message"]) or "409" in str(line["message"]) for line in console(page.driver))
