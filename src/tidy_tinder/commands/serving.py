@@ -11,6 +11,7 @@ from flask import Response, request
 
 from tidy_tinder.commands.opening import open_for
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.values import forget_pictures
 from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
 from tidy_tinder.settings import Settings
 from tidy_tinder.web.app import create_app, run
@@ -73,4 +74,5 @@ def ready(settings: Settings) -> Serving:
     threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
     photo_reader_of(app).begin()
     picture_opener_of(app).begin()
+    forget_pictures(collection)
     return serving

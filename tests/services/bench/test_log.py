@@ -166,7 +166,8 @@ def test_a_section_dries_once_and_is_dry_once(drawn: Collection, time: Time) -> 
     with pytest.raises(RefusedError, match="dries already"):
         begin_drying(drawn, DRAWING, 0, Wetting.WASH, "w2")
     [dries] = bench(drawn, DRAWING).dryings
-    assert [one.kind for one in whole_log(drawn, DRAWING)] == [LogKind.WASH]
+    [wet] = whole_log(drawn, DRAWING)
+    assert (wet.kind, wet.area) == (LogKind.WASH, "Cap")
     assert say_of_drying(drawn, dries.id, DryingState.DRY_BEFORE) is not None
     assert say_of_drying(drawn, dries.id, DryingState.DRY) is None
     with pytest.raises(RefusedError):

@@ -19,10 +19,11 @@ from tidy_tinder.services.bench.view import BenchView, bench, look_at_step
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.choices import choose_standin
+from tidy_tinder.services.recipes.editing import Line, write_lines
 from tidy_tinder.services.recipes.text import remove_recipe, save_recipe
-from tidy_tinder.services.reference.sections import describe_section, part
+from tidy_tinder.services.reference.sections import describe_section, part, unpart
 from tidy_tinder.services.tidy.ownership import mark_owned
-from tidy_tinder.storage.models import WHOLE, SectionKind, SectionState
+from tidy_tinder.storage.models import WHOLE, Recipe, SectionKind, SectionState
 
 
 def seen(collection: Collection) -> BenchView:
@@ -231,3 +232,40 @@ def test_the_passage_is_what_a_stack_of_its_layers_looks_like(drawn: Collection)
     assert delta_e_2000(step.now.patch.lab, (97.0, 0.0, 0.0)) > 20.0
     assert step.changes is not None
     assert step.changes.delta_e == pytest.approx(float(delta_e_2000(step.now.patch.lab, step.after.patch.lab)))
+
+
+def test_a_step_or_a_section_that_is_gone_gives_way_to_the_first_that_is_to_do(drawn: Collection) -> None:
+    """Parted anew and edited while she works: what is marked from then on stands where it is seen."""
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    done(drawn)
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    now = seen(drawn)
+    assert now.section_id == now.sections[0].id
+    done(drawn)
+    assert seen(drawn).section_id == now.sections[1].id
+    unpart(drawn, DRAWING)
+    assert seen(drawn).section_id == WHOLE
+    remove_recipe(drawn, SCARLET_CAP)
+    number, _ = save_recipe(drawn, "Leaf\nHeron 101, light\nHeron 123, heavy", drawing_id=DRAWING)
+    work_at(drawn, DRAWING, PlaceAs(recipe_id=number))
+    view = seen(drawn)
+    with drawn() as session:
+        recipe = session.get_one(Recipe, number)
+        lines = [Line(step.text, step.kind, step.id) for step in recipe.steps if step.id != step_at(drawn).id]
+        revision = recipe.revision
+    write_lines(drawn, number, revision, "Leaf", lines)
+    assert step_at(drawn).id == view.steps[1].id
+    done(drawn)
+    assert seen(drawn).finished
+
+
+def test_sections_that_are_done_are_not_worked_again_step_by_step(drawn: Collection) -> None:
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    for one in seen(drawn).sections[:-1]:
+        describe_section(drawn, one.id, one.revision, one.name, SectionState.DONE)
+    last = seen(drawn).sections[-1].id
+    work_at(drawn, DRAWING, PlaceAs(section_id=last))
+    for number in range(1, 9):
+        assert (step_at(drawn).number, seen(drawn).section_id) == (number, last)
+        done(drawn)
+    assert seen(drawn).finished

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.bench.drying import Answer, DryingTime, Said, drying_time
 from tidy_tinder.core.vocabulary import LogKind, Wetting
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import check_section, now, open_sitting
+from tidy_tinder.services.bench.rows import check_section, now, open_sitting, stand, step_here
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
@@ -45,6 +45,7 @@ class DryingView:
 
 def begin_drying(collection: Collection, drawing_id: int, section_id: int, wetting: Wetting, key: str) -> Changed:
     """A section is wet from now on; the log says so too. Raises NotFoundError, RefusedError where it is wet already."""
+    stand(collection, drawing_id)
     with writing(collection, "Drying") as session:
         drawing = find_drawing(session, drawing_id)
         check_section(session, drawing_id, section_id)
@@ -59,11 +60,12 @@ def begin_drying(collection: Collection, drawing_id: int, section_id: int, wetti
                 first_passes=len(before) < _FIRST_PASSES, begun_at=at,
             )
         )  # fmt: skip
-        sitting = open_sitting(session, drawing_id)
+        sitting, step = open_sitting(session, drawing_id), step_here(session, drawing_id)
         session.add(
             LogEntry(
                 drawing_id=drawing_id, sitting_id=sitting.id if sitting else None, key=key, made_at=at,
-                kind=LogKind(wetting.value), section_id=section_id,
+                kind=LogKind(wetting.value), section_id=section_id, step_id=step.id if step else None,
+                area=step.area if step else "",
             )
         )  # fmt: skip
         relabel(session, f"{wetting.capitalize()} on “{drawing.name}”: drying")

@@ -16,6 +16,7 @@ from tidy_tinder.services.bench.drying import dryings_of
 from tidy_tinder.services.bench.rows import (
     bench_here,
     check_section,
+    done_in,
     find_bench_recipe,
     now,
     sections_in_order,
@@ -141,7 +142,8 @@ def _mark(session: Session, bench: Bench, step_id: int, state: StepState) -> Non
 
 def _next(session: Session, bench: Bench) -> tuple[int | None, int]:
     """The step and section that come next: the next step here, or this step in the next dry section."""
-    steps, sections = steps_at(session, bench), sections_in_order(session, bench.drawing_id)
+    steps, every = steps_at(session, bench), sections_in_order(session, bench.drawing_id)
+    sections = [section for section in every if section.state is not SectionState.DONE]
     if not sections or bench.by_sections:
         following = _following(steps, bench.step_id, _done_here(session, bench))
         if following is not None or not sections:
@@ -157,7 +159,7 @@ def _first_open(
     wet = {one.section_id for one in dryings_of(session, bench.drawing_id, now())}
     for dry in (True, False):
         for section in _after(sections, bench.section_id):
-            done = _done_in(session, bench.drawing_id, section.id)
+            done = done_in(session, bench.drawing_id, section.id)
             left = next((step.id for step in steps if step.id not in done), None)
             if left is not None and ((section.id not in wet) or not dry):
                 return left, section.id
@@ -172,7 +174,7 @@ def _through_sections(
     at = next((i for i, step in enumerate(steps) if step.id == bench.step_id), 0)
     for step in steps[at:]:
         waiting = [
-            s for s in _after(sections, bench.section_id) if step.id not in _done_in(session, bench.drawing_id, s.id)
+            s for s in _after(sections, bench.section_id) if step.id not in done_in(session, bench.drawing_id, s.id)
         ]
         if waiting:
             return step.id, next((s.id for s in waiting if s.id not in wet), waiting[0].id)
@@ -192,11 +194,4 @@ def _following(steps: Sequence[RecipeStep], at: int | None, done: set[int]) -> i
 
 
 def _done_here(session: Session, bench: Bench) -> set[int]:
-    return _done_in(session, bench.drawing_id, bench.section_id)
-
-
-def _done_in(session: Session, drawing_id: int, section_id: int) -> set[int]:
-    marks = select(StepMark.step_id).where(
-        StepMark.drawing_id == drawing_id, StepMark.section_id == section_id, StepMark.state != StepState.TO_DO
-    )
-    return set(session.scalars(marks))
+    return done_in(session, bench.drawing_id, bench.section_id)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
 from contextlib import contextmanager
 from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.core.vocabulary import StepKind, StepState
 from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.drawings.store import find_drawing
@@ -26,6 +27,7 @@ from tidy_tinder.storage.models import (
     SectionMap,
     SectionState,
     Sitting,
+    StepMark,
 )
 
 
@@ -87,20 +89,45 @@ def stand(collection: Collection, drawing_id: int) -> None:
 
 
 def bench_here(session: Session, drawing: Drawing) -> Bench:
-    """Where the work on a drawing stands; it begins with the drawing's first recipe, where it has one."""
+    """Where the work on a drawing stands; it begins with the drawing's first recipe, where it has one. A section or a
+    step that is gone by now (parted anew, edited) gives way to the first that is to do.
+    """
     bench = bench_of(session, drawing.id)
-    if bench is not None:
-        return bench
-    recipe = first_recipe(session, drawing.id)
-    bench = Bench(drawing_id=drawing.id, section_id=WHOLE, by_sections=False)
-    session.add(bench)
-    if recipe is not None:
-        bench.recipe_id, bench.step_id = recipe.id, next((s.id for s in steps_at(session, bench, recipe)), None)
-    sections = sections_in_order(session, drawing.id)
-    if sections:
-        bench.section_id = next((s.id for s in sections if s.state is not SectionState.DONE), sections[0].id)
+    if bench is None:
+        recipe = first_recipe(session, drawing.id)
+        bench = Bench(
+            drawing_id=drawing.id, recipe_id=recipe.id if recipe else None, section_id=WHOLE, by_sections=False
+        )  # fmt: skip
+        session.add(bench)
+    bench.section_id = section_now(sections_in_order(session, drawing.id), bench.section_id)
+    done = done_in(session, drawing.id, bench.section_id)
+    bench.step_id = step_now([step.id for step in steps_at(session, bench)], bench.step_id, done)
     session.flush()
     return bench
+
+
+def section_now(sections: Sequence[Section], at: int | None) -> int:
+    """The section at hand while there is such a one; else the first that is not done, or the whole."""
+    if not sections:
+        return WHOLE
+    if at in [section.id for section in sections]:
+        return at or WHOLE
+    return next((s.id for s in sections if s.state is not SectionState.DONE), sections[0].id)
+
+
+def step_now(steps: Sequence[int], at: int | None, done: AbstractSet[int]) -> int | None:
+    """The step at hand while there is such a one; else the first that is neither done nor skipped."""
+    if at in steps:
+        return at
+    return next((step for step in steps if step not in done), steps[0] if steps else None)
+
+
+def done_in(session: Session, drawing_id: int, section_id: int) -> set[int]:
+    """The steps that are done or skipped in a section."""
+    marks = select(StepMark.step_id).where(
+        StepMark.drawing_id == drawing_id, StepMark.section_id == section_id, StepMark.state != StepState.TO_DO
+    )
+    return set(session.scalars(marks))
 
 
 def first_recipe(session: Session, drawing_id: int) -> Recipe | None:
@@ -115,10 +142,16 @@ def sections_in_order(session: Session, drawing_id: int) -> Sequence[Section]:
     return session.scalars(mine.where(SectionMap.drawing_id == drawing_id).order_by(Section.position)).all()
 
 
-def steps_at(session: Session, bench: Bench, recipe: Recipe | None = None) -> list[RecipeStep]:
+def steps_at(session: Session, bench: Bench) -> list[RecipeStep]:
     """The steps of the recipe at the bench, in order."""
-    at_bench = recipe or find_bench_recipe(session, bench.recipe_id)
+    at_bench = find_bench_recipe(session, bench.recipe_id)
     return [step for step in at_bench.steps if is_worked(step)] if at_bench else []
+
+
+def step_here(session: Session, drawing_id: int) -> RecipeStep | None:
+    """The step at hand, while it is there."""
+    bench = bench_of(session, drawing_id)
+    return session.get(RecipeStep, bench.step_id) if bench and bench.step_id is not None else None
 
 
 def is_worked(step: RecipeStep) -> bool:

@@ -9,14 +9,14 @@ from enum import StrEnum
 from typing import Any
 
 import numpy as np
-from sqlalchemy import select
+from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import value_step
 from tidy_tinder.formats.picture.kinds import shown_name
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import now
+from tidy_tinder.services.bench.rows import now, unjournaled
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
@@ -140,6 +140,13 @@ def picture_of_check(collection: Collection, check_id: int, grey: bool, blur: fl
         if kept is None:
             raise NotFoundError("The picture of this check is gone.")
         return kept.content if not grey and blur is None else _looked_at(kept.content, grey, blur)
+
+
+def forget_pictures(collection: Collection) -> None:
+    """Let go of the pictures of checks that were removed before this start: undo has had its time."""
+    with unjournaled(collection) as session:
+        kept = select(CheckOfValues.id)
+        session.execute(delete(CheckPicture).where(CheckPicture.check_id.not_in(kept)))
 
 
 def _checks(session: Session, drawing_id: int) -> Sequence[CheckOfValues]:

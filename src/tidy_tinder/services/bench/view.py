@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.planning.checks.cautions import FIRST
+from tidy_tinder.core.vocabulary import StepState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import ClockView, clock_of, minutes_in_all
 from tidy_tinder.services.bench.drying import DryingView, dryings_of
@@ -22,7 +23,9 @@ from tidy_tinder.services.bench.rows import (
     first_recipe,
     now,
     open_sitting,
+    section_now,
     sections_in_order,
+    step_now,
 )
 from tidy_tinder.services.bench.steps import RecipeAtBench, StepAtBench, StepLine
 from tidy_tinder.services.collection.scene import Scene
@@ -114,14 +117,16 @@ def bench(collection: Collection, drawing_id: int) -> BenchView:
         row, sitting = bench_of(session, drawing_id), open_sitting(session, drawing_id)
         recipe = find_bench_recipe(session, row.recipe_id) if row else first_recipe(session, drawing_id)
         rows = sections_in_order(session, drawing_id)
-        section_id = _section_now(row.section_id if row else None, [r.id for r in rows])
+        section_id = section_now(rows, row.section_id if row else None)
+        open_rows = [r.id for r in rows if r.state is not SectionState.DONE] or [r.id for r in rows] or [WHOLE]
         times = _minutes_by_section(session, drawing_id)
         parted = map_of(session, drawing_id)
         pieces = pieces_of(parted) if parted is not None else None
         scene = Scene.on(session, drawing.paper_id)
         worked = RecipeAtBench(scene, recipe, drawing_id) if recipe is not None else None
-        lines = worked.lines(section_id, [r.id for r in rows] or [WHOLE]) if worked else ()
-        step_id = row.step_id if row else lines[0].id if lines else None
+        lines = worked.lines(section_id, open_rows) if worked else ()
+        done = {line.id for line in lines if line.state is not StepState.TO_DO}
+        step_id = step_now([line.id for line in lines], row.step_id if row else None, done)
         dryings, turn = dryings_of(session, drawing_id, at), turn_of(session, drawing_id, row)
         clock = clock_of(session, sitting, at) if sitting else None
         return BenchView(
@@ -174,16 +179,8 @@ def look_at_step(collection: Collection, drawing_id: int, step_id: int) -> StepA
         recipe = find_bench_recipe(session, row.recipe_id) if row else first_recipe(session, drawing_id)
         if recipe is None:
             return None
-        sections = [one.id for one in sections_in_order(session, drawing_id)]
-        section_id = _section_now(row.section_id if row else None, sections)
+        section_id = section_now(sections_in_order(session, drawing_id), row.section_id if row else None)
         return RecipeAtBench(Scene.on(session, drawing.paper_id), recipe, drawing_id).at(step_id, section_id)
-
-
-def _section_now(wanted: int | None, sections: list[int]) -> int:
-    """The section at hand; the first where the drawing was parted anew meanwhile."""
-    if not sections:
-        return WHOLE
-    return wanted if wanted in sections else sections[0]
 
 
 def _recipes(session: Session, drawing_id: int) -> tuple[RecipeToWork, ...]:
