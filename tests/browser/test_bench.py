@@ -126,6 +126,7 @@ def test_a_timer_goes_on_over_a_restart_of_server_and_browser(
     assert after[0]["minutes"] >= before[0]["minutes"]
     page.press("y")
     wait(browser).until(lambda d: not d.find_elements("css selector", "[aria-label='What dries']"))
+    browser.get("about:blank")
 
 
 def test_while_one_section_dries_the_next_dry_one_is_offered(drawn: Page) -> None:

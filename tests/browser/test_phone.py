@@ -118,7 +118,8 @@ def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
     # And what is done on the computer is seen on the phone.
     page.press(" ")
     handheld.until_text("Step 2 of 8")
-    phone.get("about:blank")
+    for driver in (phone, browser):
+        driver.get("about:blank")
 
 
 def away(driver: WebDriver, offline: bool) -> None:

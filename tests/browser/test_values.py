@@ -12,7 +12,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import console
-from tests.browser.page import Page, assert_accessible, wait
+from tests.browser.page import WAIT_SECONDS, Page, assert_accessible, wait
 from tests.browser.test_bench import drawing_called, tell
 from tidy_tinder.core.reference.working import Light, light_of
 from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
@@ -32,13 +32,15 @@ def reference() -> Light:
 def taken(drawn: Drawn, path: Path, seed: int) -> tuple[Path, np.ndarray]:
     """A photo of a drawing, and the corners of the picture in it, from 0 to 1."""
     photo, corners = photographed(drawn, np.random.default_rng(seed))
-    Image.fromarray(np.rint(255 * np.clip(encode_srgb(np.clip(photo, 0, 1)), 0, 1)).astype(np.uint8)).save(path)
+    pixels = np.rint(255 * np.clip(encode_srgb(np.clip(photo, 0, 1)), 0, 1)).astype(np.uint8)
+    Image.fromarray(pixels).save(path, quality=92)
     return path, corners / (photo.shape[1], photo.shape[0])
 
 
 def tap(page: Page, corners: np.ndarray) -> None:
     image = page.one("[aria-label='A photo of the drawing'] img")
-    wait(page.driver).until(lambda d: d.execute_script("return arguments[0].naturalWidth", image) > 0)
+    seen = wait(page.driver, 3 * WAIT_SECONDS)
+    seen.until(lambda d: d.execute_script("return arguments[0].naturalWidth", image) > 0, "the photo is not shown")
     page.script("arguments[0].scrollIntoView({block: 'center'})", image)
     wide, high = image.size["width"], image.size["height"]
     for x, y in corners:
@@ -61,8 +63,8 @@ def test_faults_are_found_and_mended_in_the_next_photo(drawn: Page, tmp_path: Pa
     tell(page, "/api/drawings/at-hand", "PUT", drawing_id=drawing_called(page, "Scarlet cap"))
     page.go("/bench/values")
     assert_accessible(page)
-    check(page, *taken(faulty, tmp_path / "tuesday.png", 1))
-    page.until_text("tuesday.png", TOLD)
+    check(page, *taken(faulty, tmp_path / "tuesday.jpg", 1))
+    page.until_text("tuesday.jpg", TOLD)
     page.quiet()
     assert_accessible(page)
     first = page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"][0]
@@ -76,16 +78,16 @@ def test_faults_are_found_and_mended_in_the_next_photo(drawn: Page, tmp_path: Pa
     page.press("q")
     page.press("v")
     page.quiet()
-    check(page, *taken(mended, tmp_path / "friday.png", 2))
-    page.until_text("friday.png", TOLD)
+    check(page, *taken(mended, tmp_path / "friday.jpg", 2))
+    page.until_text("friday.jpg", TOLD)
     page.until_text("Since the check before", TOLD)
     second = page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"][0]
     assert second["mended"] == second["before"] == len(first["regions"])
     assert len(second["regions"]) < len(first["regions"])
     page.click("Remove this check")
-    page.until_text("tuesday.png", TOLD)
+    page.until_text("tuesday.jpg", TOLD)
     page.press("u")
-    page.until_text("friday.png", "main")
+    page.until_text("friday.jpg", "main")
 
 
 def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_words(drawn: Page, tmp_path: Path) -> None:

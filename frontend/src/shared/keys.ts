@@ -8,9 +8,19 @@ export function typing(target: EventTarget | null): boolean {
   return target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName) || (target instanceof HTMLInputElement && !/^(checkbox|radio|button|file|range)$/.test(target.type));
 }
 
-/** Single keys that work anywhere on the page, but never while a field has the focus or a dialog is open. */
-export function useKeys(keys: KeyMap): void {
+/** True where a key presses what the keyboard went to; what was only clicked keeps no such claim. */
+function pressing(event: KeyboardEvent): boolean {
+  if (event.key !== " " && event.key !== "Enter") return false;
+  return event.target instanceof HTMLElement && event.target.matches("button:focus-visible, a:focus-visible, summary:focus-visible");
+}
+
+/**
+ * Single keys that work anywhere on the page, but never while a field has the focus or a dialog is open. yields: space
+ * and Enter are left to a button that the keyboard went to.
+ */
+export function useKeys(keys: KeyMap, yields = false): void {
   const onKey = useEffectEvent((event: KeyboardEvent) => {
+    if (yields && pressing(event)) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) return;
     if (document.querySelector('[role="dialog"]') !== null) return;
     const action = keys[event.key];

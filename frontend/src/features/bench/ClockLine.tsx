@@ -20,7 +20,7 @@ export function ClockLine({ bench, clock, acts }: { bench: Bench; clock: Clock |
     </span>
   );
   return (
-    <div className={classes.clock} role="group" aria-label="The sitting">
+    <div className={classes.clock} role="group" aria-label="The sitting" data-clock>
       {before}
       {clock !== null && (
         <>

@@ -6,7 +6,7 @@ import classes from "./page.module.css";
 /** Before the first step: what to make ready, each with its reason. */
 export function Preparation({ bench, acts }: { bench: Bench; acts: AtBench }) {
   const [words, setWords, forget] = useDraft("tidy-tinder-own-task");
-  useKeys({ Enter: () => acts.begin.mutate() });
+  useKeys({ Enter: () => acts.begin.mutate() }, true);
   const missing = bench.steps.length > 0 && bench.step !== null && bench.step.missing.length > 0;
   const left = bench.preparation.filter((task) => !task.ticked).length;
   const add = () =>

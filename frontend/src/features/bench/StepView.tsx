@@ -37,7 +37,7 @@ export function StepView({ bench, acts }: { bench: Bench; acts: AtBench }) {
     T: () => untick(ticked),
     w: wet,
     n: () => setListed(!listed),
-  });
+  }, true);
   if (bench.recipe_id === null) return <AsYouGo bench={bench} onWet={wet} />;
   if (shown === null) return <p>This recipe has no steps yet: write them, or choose another one above.</p>;
   if (bench.finished && looked === null) return <Finished bench={bench} onBack={() => acts.back.mutate()} />;

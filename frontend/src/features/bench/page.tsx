@@ -45,7 +45,8 @@ function NoDrawing({ context }: { context: Context }) {
 function AtDrawing({ drawing }: { drawing: number }) {
   const { data: bench, clock, error } = useBench(drawing);
   const acts = useAtBench(drawing);
-  useAlive(drawing, clock !== null);
+  // A clock that she stopped herself stays so until something is done; one that stopped by itself runs with the next key.
+  useAlive(drawing, clock !== null && (clock.running || clock.not_counted > 0));
   useAwake(clock !== null);
   if (error !== null) return <Failed error={error} />;
   if (bench === undefined) return <Loading what="the bench" />;

@@ -20,6 +20,9 @@ const ALIVE_MS = 20_000;
 const path = (drawing: number) => ({ path: { drawing_id: drawing } });
 const BENCH = "bench";
 
+/** What holds the clock's own buttons. */
+export const CLOCK = "[data-clock]";
+
 /** The bench of a drawing, asked for anew as soon as anybody changes it. */
 export function useBench(drawing: number) {
   const queries = useQueryClient();
@@ -78,12 +81,14 @@ export function useAsDone(drawing: number) {
   });
 }
 
-/** Tells the clock that something happens, by key or tap; not while the page is hidden. */
+/** Tells the clock that something happens, by key or tap; what lets it stand still or run is no such thing. */
 export function useAlive(drawing: number, going: boolean) {
   useEffect(() => {
     if (!going) return;
     let last = 0;
-    const alive = () => {
+    const alive = (event: Event) => {
+      const clock = event instanceof KeyboardEvent ? /^z$/i.test(event.key) : event.target instanceof Element && event.target.closest(CLOCK) !== null;
+      if (clock) return;
       if (performance.now() - last < ALIVE_MS && last > 0) return;
       last = performance.now();
       void api.POST("/api/drawings/{drawing_id}/clock/alive", { params: path(drawing) }).catch(() => undefined);

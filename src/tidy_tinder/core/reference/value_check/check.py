@@ -95,10 +95,10 @@ def check_values(
     zones = zones_in(wanted)
     facts = _facts(zones, wanted[..., 0], drawn[..., 0], bare)
     if len(facts.label) < 4:
-        raise CannotCheckError(Gate.LIKENESS, "Hardly anything is drawn yet: check the values when there is more.")
+        raise CannotCheckError("Hardly anything is drawn yet: check the values when there is more.", Gate.LIKENESS)
     rank = _rank_correlation(facts.reference, facts.drawing)
     if rank < _LEAST_RANK and not overrule_rank:
-        raise CannotCheckError(Gate.LIKENESS, UNLIKE)
+        raise CannotCheckError(UNLIKE, Gate.LIKENESS)
     curve = common_curve(facts.reference, facts.drawing, facts.area)
     off = facts.drawing - curve(facts.reference)
     sigma = np.sqrt(1.0 + _under_shifts(zones, facts, drawn[..., 0], bare) ** 2 + (facts.iqr / _IQR) ** 2)

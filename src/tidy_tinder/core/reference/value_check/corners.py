@@ -66,14 +66,14 @@ def flatten(photo: Light, corners: _Array, aspect: float) -> Flat:
 
 def _checked(corners: _Array, shape: tuple[int, ...]) -> _Array:
     if corners.shape != (4, 2) or not np.isfinite(corners).all():
-        raise CannotCheckError(Gate.CORNERS, "Tap the four corners of the picture.")
+        raise CannotCheckError("Tap the four corners of the picture.", Gate.CORNERS)
     edges = np.roll(corners, -1, axis=0) - corners
     turns = edges[:, 0] * np.roll(edges[:, 1], -1) - edges[:, 1] * np.roll(edges[:, 0], -1)
     area = 0.5 * abs(
         float((corners[:, 0] * np.roll(corners[:, 1], -1) - np.roll(corners[:, 0], -1) * corners[:, 1]).sum())
     )
     if not ((turns > 0).all() or (turns < 0).all()):
-        raise CannotCheckError(Gate.CORNERS, "The corners cross each other: tap them in turn, round the picture.")
+        raise CannotCheckError("The corners cross each other: tap them in turn, round the picture.", Gate.CORNERS)
     if area < _LEAST_SHARE * shape[0] * shape[1]:
-        raise CannotCheckError(Gate.CORNERS, "The corners lie too close together: tap the four corners of the picture.")
+        raise CannotCheckError("The corners lie too close together: tap the four corners of the picture.", Gate.CORNERS)
     return corners

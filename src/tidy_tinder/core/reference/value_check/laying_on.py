@@ -52,15 +52,15 @@ def lay_on(drawing: _Floats, reference: _Floats) -> LaidOn:
         search, widened = _WIDER * _SEARCH, True
         at, moved = _found(mine, theirs, np.eye(2, 3), round(search * wide))
     if len(at) < _LEAST_BLOCKS // 2:
-        raise CannotCheckError(Gate.LIKENESS, UNLIKE)
+        raise CannotCheckError(UNLIKE, Gate.LIKENESS)
     first, _ = _affine(at, moved)
     at, moved = _found(mine, theirs, first, round(_AGAIN * wide))
     if len(at) < _LEAST_BLOCKS // 2:
-        raise CannotCheckError(Gate.LIKENESS, UNLIKE)
+        raise CannotCheckError(UNLIKE, Gate.LIKENESS)
     fitted, residual = _affine(at, moved)
     if residual / wide > _MOST_RESIDUAL:
         raise CannotCheckError(
-            Gate.RESIDUAL, "The drawing cannot be laid on the picture: tap the corners again, as exactly as you can."
+            "The drawing cannot be laid on the picture: tap the corners again, as exactly as you can.", Gate.RESIDUAL
         )
     return LaidOn(fitted, residual / wide, len(at), widened)
 

@@ -54,23 +54,23 @@ def even_light(flat: Flat, paper: Lab) -> Evened:
     ring[r - r // 4 : high - (r - r // 4), r - r // 4 : wide - (r - r // 4)] = False
     at = np.flatnonzero(ring)
     if len(at) < high:
-        raise CannotCheckError(Gate.PAPER, "There is no bare paper round the picture in this photo: leave a margin.")
+        raise CannotCheckError("There is no bare paper round the picture in this photo: leave a margin.", Gate.PAPER)
     at = at[:: max(1, len(at) // _POINTS)]
     terms = _terms(x.ravel()[at] / wide, y.ravel()[at] / high)
     seen = flat.light.reshape(-1, 3)[at].astype(np.float64)
     if float(np.median(seen)) < _LEAST_LIGHT:
-        raise CannotCheckError(Gate.RING, "This photo is too dark to tell anything of. Photograph it in more light.")
+        raise CannotCheckError("This photo is too dark to tell anything of. Photograph it in more light.", Gate.RING)
     logs = np.log(np.maximum(seen, _LEAST_LIGHT / 4))
     fields, off = zip(*(_robust(terms, logs[:, c]) for c in range(3)), strict=True)
     inlying = np.all([np.abs(o) < _INLIER for o in off], axis=0)
     scatter = max(1.4826 * float(np.median(np.abs(o - np.median(o)))) for o in off)
     if scatter > _MOST_SCATTER:
         raise CannotCheckError(
-            Gate.PAPER, "Tap the corners of the picture, not of the paper: what lies round them is no bare paper."
+            "Tap the corners of the picture, not of the paper: what lies round them is no bare paper.", Gate.PAPER
         )
     if float(inlying.mean()) < _LEAST_INLIERS:
         raise CannotCheckError(
-            Gate.RING, "A shadow or a wrong corner: tap the corners again, or photograph it in even light."
+            "A shadow or a wrong corner: tap the corners again, or photograph it in even light.", Gate.RING
         )
     lit = np.stack(
         [np.exp(_terms(x.ravel() / wide, y.ravel() / high) @ f).reshape(high, wide) for f in fields], axis=-1

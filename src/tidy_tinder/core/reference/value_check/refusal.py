@@ -24,6 +24,6 @@ class CannotCheckError(CoreError):
 
     title = "This photo cannot be checked"
 
-    def __init__(self, gate: Gate, detail: str) -> None:
+    def __init__(self, detail: str, gate: Gate = Gate.LIKENESS) -> None:
         super().__init__(detail)
         self.gate = gate
