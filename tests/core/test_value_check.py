@@ -126,12 +126,24 @@ def test_a_picture_to_the_edge_of_the_photo_has_no_paper_to_tell_the_light_by(ca
     assert refused(drawn, edges, cat, PAPER).gate is Gate.PAPER
 
 
-def test_a_weak_likeness_may_be_overruled(cat: Light) -> None:
-    """Zones whose order is turned round: the same shapes in other values."""
+def test_an_order_of_values_that_is_unlike_may_be_overruled_and_nothing_else(cat: Light) -> None:
+    """The same shapes under a veil over one side: found again, in another order of values. A thin one passes."""
     photo, corners, _ = shot(cat, faults=0)
+    across = np.linspace(-0.5, 0.5, cat.shape[1])[None, :, None]
+    thin, thick = ((cat * np.exp(steep * across)).astype(np.float32) for steep in (2.0, 3.0))
+    assert 0.6 <= check_values(photo, corners, thin, PAPER).rank < 0.7
+    found = refused(photo, corners, thick, PAPER)
+    assert found.gate is Gate.RANK
+    assert found.detail.endswith("go on all the same.")
+    assert 0.5 < check_values(photo, corners, thick, PAPER, overrule_rank=True).rank < 0.6
     turned = np.maximum(cat.max() - cat, 0.0).astype(np.float32)
-    found = refused(photo, corners, turned, PAPER)
-    assert found.gate in (Gate.LIKENESS, Gate.RESIDUAL)
+    assert refused(photo, corners, turned, PAPER, overrule_rank=True).gate in (Gate.LIKENESS, Gate.RESIDUAL)
+
+
+def test_paper_that_is_clipped_to_white_is_told_by_its_share(cat: Light) -> None:
+    photo, corners, _ = shot(cat)
+    assert check_values(photo, corners, cat, PAPER).light.clipped < 0.02
+    assert check_values(np.minimum(1.8 * photo, 1.0).astype(np.float32), corners, cat, PAPER).light.clipped > 0.1
 
 
 def test_a_known_map_is_found_again() -> None:

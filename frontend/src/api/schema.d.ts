@@ -2914,6 +2914,8 @@ export interface components {
             sittings: number;
             /** Text */
             text: string;
+            /** Times */
+            times: components["schemas"]["TimeLineOut"][];
             /** Title */
             title: string;
         };
@@ -2970,6 +2972,8 @@ export interface components {
             log_count: number;
             /** Minutes */
             minutes: number;
+            /** Missing */
+            missing: string[];
             /** Paper */
             paper: string;
             /** Paper Id */
@@ -7155,6 +7159,25 @@ export interface components {
             /** Unknown */
             unknown: string[];
         };
+        /**
+         * TimeLineOut
+         * @description Minutes in a sitting, at a step, or in a section; name "" where it was none of them, or is gone by now.
+         */
+        TimeLineOut: {
+            /** Began */
+            began: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            of: components["schemas"]["TimeOf"];
+        };
+        /**
+         * TimeOf
+         * @description What hours are told of.
+         * @enum {string}
+         */
+        TimeOf: "sitting" | "step" | "section";
         /**
          * TinOut
          * @description A place.

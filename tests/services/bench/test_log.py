@@ -7,14 +7,14 @@ from datetime import timedelta
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from tests.services.at_home import colour_id
+from tests.services.at_home import VELLUM, colour_id
 from tests.services.bench.conftest import DRAWING, Time
 
 from tidy_tinder.core.bench.beside_plan import Use
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import LogKind, Pressure, StepState, Wetting
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.clock import begin_sitting
+from tidy_tinder.services.bench.clock import alive, begin_sitting, end_sitting
 from tidy_tinder.services.bench.drying import begin_drying, say_of_drying
 from tidy_tinder.services.bench.ending import as_done, keep_as_done
 from tidy_tinder.services.bench.log import (
@@ -34,8 +34,9 @@ from tidy_tinder.services.drawings.store import choose_drawing
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.view import open_recipe
-from tidy_tinder.services.tray import put_in_tray
-from tidy_tinder.storage.models import DryingState
+from tidy_tinder.services.reference.sections import part
+from tidy_tinder.services.tray import put_in_tray, tray
+from tidy_tinder.storage.models import WHOLE, DryingState, SectionKind
 
 
 def keys(collection: Collection) -> list[str]:
@@ -75,11 +76,11 @@ def test_a_phone_that_was_away_sends_its_lines_with_their_times(drawn: Collectio
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture], max_examples=15)
 @given(st.lists(st.lists(st.sampled_from("abcdefgh"), min_size=1, max_size=4), max_size=5))
 def test_however_often_it_is_sent_each_line_stands_once(drawn: Collection, sent: list[list[str]]) -> None:
-    for part in sent:
-        write_log(drawn, DRAWING, [note(key) for key in part])
+    for some in sent:
+        write_log(drawn, DRAWING, [note(key) for key in some])
     found = keys(drawn)
     assert len(set(found)) == len(found)
-    assert set(found) >= {key for part in sent for key in part}
+    assert set(found) >= {key for some in sent for key in some}
 
 
 def test_a_line_is_corrected_moved_and_taken_out(drawn: Collection) -> None:
@@ -139,7 +140,12 @@ def test_a_code_a_name_or_the_trays_number_is_a_pencil(drawn: Collection) -> Non
     put_in_tray(drawn, [wader], True)
     assert pencil_called(drawn, DRAWING, "#1")[0] == wader
     assert pencil_called(drawn, DRAWING, "169")[1][0].id == wader  # what lies in the tray comes first
-    assert pencil_called(drawn, DRAWING, "#2") == (None, ())
+    # Counted as the tray is shown, from light to dark, whatever was put in first.
+    cream = colour_id(drawn, "Tallow", "M12")
+    put_in_tray(drawn, [cream], True)
+    assert [card.colour.id for card in tray(drawn, VELLUM).cards] == [cream, wader]
+    assert [pencil_called(drawn, DRAWING, number)[0] for number in ("#1", "#2")] == [cream, wader]
+    assert pencil_called(drawn, DRAWING, "#3") == (None, ())
     assert pencil_called(drawn, DRAWING, "xyzzy") == (None, ())
 
 
@@ -226,3 +232,37 @@ def test_as_one_goes_the_log_alone_becomes_a_recipe(drawn: Collection) -> None:
     told = as_done(drawn, DRAWING)
     assert "Heron 169 Bracken" in told.text
     assert [line.use for line in told.lines] == [Use.ADDED]
+
+
+def test_a_line_from_a_phone_that_names_a_section_of_before_is_kept(drawn: Collection) -> None:
+    """The drawing was parted anew while the phone was away: what was written is not refused for that."""
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    before = bench(drawn, DRAWING).sections[3].id
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    write_log(drawn, DRAWING, [note("late", section_id=before)])
+    assert [(one.note, one.section_id) for one in whole_log(drawn, DRAWING)] == [("late", WHOLE)]
+
+
+def test_the_hours_are_told_by_sitting_step_and_section(drawn: Collection, time: Time) -> None:
+    part(drawn, DRAWING, SectionKind.GRID, None)
+    begin_sitting(drawn, DRAWING)
+    write_log(drawn, DRAWING, [note("a")])
+    begun = time.at
+    time.passes(minutes=4)
+    first = bench(drawn, DRAWING).step
+    assert first is not None
+    go_on(drawn, DRAWING, first.id, StepState.DONE)
+    time.passes(minutes=7)
+    end_sitting(drawn, DRAWING)
+    time.passes(hours=5)
+    begin_sitting(drawn, DRAWING)
+    time.passes(minutes=2)
+    alive(drawn, DRAWING)
+    told = [(line.of.value, line.name, line.began, round(line.minutes, 6)) for line in as_done(drawn, DRAWING).times]
+    assert told == [
+        ("sitting", "", begun, 11.0),
+        ("sitting", "", begun + timedelta(hours=5, minutes=11), 2.0),
+        ("step", "1", None, 13.0),
+        ("section", "1", None, 4.0),
+        ("section", "2", None, 9.0),
+    ]

@@ -7,6 +7,7 @@ from tests.services.at_home import VELLUM, call, colour_id
 from tests.services.bench.conftest import DRAWING, SCARLET_CAP, Time
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.vocabulary import LogKind, Material, Pressure, StepState, Wetting
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import begin_sitting
@@ -67,6 +68,7 @@ def test_what_has_no_pencil_is_said_and_a_stand_in_shows_as_such(drawn: Collecti
     work_at(drawn, DRAWING, PlaceAs(step_id=seen(drawn).steps[4].id))
     step = step_at(drawn)
     assert step.missing == ("Cherry Stone (126)",)
+    assert seen(drawn).missing == ("Cherry Stone (126)", "Cream Jug M12", "188")
     wanted = call(drawn, "126")
     choose_standin(drawn, wanted.id, VELLUM, colour_id(drawn, "Heron", "123"))
     standing_in = next(one for one in step_at(drawn).pencils if one.stands_in_for is not None)
@@ -74,6 +76,14 @@ def test_what_has_no_pencil_is_said_and_a_stand_in_shows_as_such(drawn: Collecti
     assert standing_in.stands_in_for.code == "126"
     assert standing_in.apart is not None
     assert standing_in.apart.delta_e > 1.0
+    # A pair says what will be off as a whole, with its last pencil.
+    below, above = (colour_id(drawn, "Heron", code) for code in ("123", "119"))
+    pair = [Layer(below, Pressure.MEDIUM, 2), Layer(above, Pressure.LIGHT)]
+    choose_standin(drawn, wanted.id, VELLUM, pair[0].pencil, pair)
+    lower, upper = [one for one in step_at(drawn).pencils if one.stands_in_for is not None]
+    assert lower.apart is None
+    assert upper.apart is not None
+    assert upper.apart.delta_e != standing_in.apart.delta_e
 
 
 def test_ticks_fill_the_layers_of_a_call_and_are_the_log(drawn: Collection) -> None:

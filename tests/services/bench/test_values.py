@@ -11,6 +11,7 @@ from PIL import Image
 from tests.services.bench.conftest import DRAWING
 from tests.services.reference.pictures import until_settled
 
+from tidy_tinder.core.reference.adjusting import Adjustments
 from tidy_tinder.core.reference.value_check.refusal import CannotCheckError
 from tidy_tinder.core.reflectance.colorimetry import encode_srgb
 from tidy_tinder.services.background.runtime import Collection
@@ -24,7 +25,7 @@ from tidy_tinder.services.bench.values import (
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.reference.opening import PictureOpener
-from tidy_tinder.services.reference.store import add_reference
+from tidy_tinder.services.reference.store import add_reference, step_on
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
 
@@ -76,6 +77,22 @@ def test_a_check_is_kept_compared_removed_and_brought_back(drawn: Collection, ca
     with pytest.raises(NotFoundError):
         picture_of_check(drawn, again, grey=False)
     assert picture_of_check(drawn, number, grey=False)
+
+
+def test_a_mirrored_reference_is_drawn_from_as_it_is_seen(drawn: Collection, cat: int) -> None:
+    """What was turned on the screen was turned in the drawing: the picture as it came would not be found in it."""
+    rng = np.random.default_rng(6)
+    mirrored = np.ascontiguousarray(reference_of("skimage/chelsea.png")[:, ::-1])
+    photo, places = photographed(draw(mirrored, rng, 2), rng)
+    corners = [(float(x / photo.shape[1]), float(y / photo.shape[0])) for x, y in places]
+    with pytest.raises(CannotCheckError):
+        check_drawing(drawn, DRAWING, cat, "one.png", coded(photo), corners)
+    plain, _ = check_drawing(drawn, DRAWING, cat, "plain.png", *shot(0, 7))
+    step_on(drawn, cat, 1, Adjustments(mirrored=True))
+    check_drawing(drawn, DRAWING, cat, "one.png", coded(photo), corners)
+    newest, oldest = checks_of(drawn, DRAWING)
+    assert oldest.id == plain
+    assert newest.mended is None  # laid on another view of the picture: nothing to compare with
 
 
 def test_what_cannot_be_checked_is_told_and_nothing_is_kept(drawn: Collection, cat: int) -> None:

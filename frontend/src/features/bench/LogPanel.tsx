@@ -1,27 +1,36 @@
 import { useRef, useState } from "react";
 import { useKeys } from "../../shared/keys";
 import { useDraft } from "../../shared/ui/draft";
-import { useCalled, type AtBench, type Bench, type Entry } from "./queries";
+import { useCalled, useLog, type AtBench, type Bench, type Entry } from "./queries";
 import type { Schemas } from "../../api/client";
 import classes from "./page.module.css";
 
+// Lines that stand beside the step; the rest is asked for.
+const SHOWN = 12;
 const OTHER = ["eraser", "blade", "too dark", "too light", "note"] as const;
 type Other = (typeof OTHER)[number];
 
 /** One key writes down what was really used. */
 export function LogPanel({ bench, acts }: { bench: Bench; acts: AtBench }) {
   const field = useRef<HTMLInputElement>(null);
+  const [all, setAll] = useState(false);
+  const { data: whole } = useLog(bench.drawing_id, all);
+  const shown = all && whole !== undefined ? whole.entries : bench.log.slice(0, SHOWN);
   useKeys({ l: () => field.current?.focus() });
   return (
     <section aria-label="The log">
       <h2>Also used</h2>
       <LogForm bench={bench} acts={acts} field={field} />
       <ul className={classes.log} aria-label="Logged, the newest first">
-        {bench.log.slice(0, 12).map((entry) => (
+        {shown.map((entry) => (
           <Line key={`${entry.id} ${entry.revision}`} entry={entry} acts={acts} bench={bench} />
         ))}
       </ul>
-      {bench.log_count > 12 && <p className="soft">{bench.log_count} lines in all; the rest stands in “What was done”.</p>}
+      {bench.log_count > SHOWN && (
+        <button type="button" className="button" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? `Only the newest ${SHOWN}` : `All ${bench.log_count} lines`}
+        </button>
+      )}
     </section>
   );
 }

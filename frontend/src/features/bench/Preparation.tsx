@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { useDraft } from "../../shared/ui/draft";
 import { useKeys } from "../../shared/keys";
 import type { AtBench, Bench } from "./queries";
@@ -7,7 +8,6 @@ import classes from "./page.module.css";
 export function Preparation({ bench, acts }: { bench: Bench; acts: AtBench }) {
   const [words, setWords, forget] = useDraft("tidy-tinder-own-task");
   useKeys({ Enter: () => acts.begin.mutate() }, true);
-  const missing = bench.steps.length > 0 && bench.step !== null && bench.step.missing.length > 0;
   const left = bench.preparation.filter((task) => !task.ticked).length;
   const add = () =>
     acts.addTask.mutate(words, {
@@ -25,10 +25,10 @@ export function Preparation({ bench, acts }: { bench: Bench; acts: AtBench }) {
           : `${bench.steps.length} steps on ${bench.paper}.`}{" "}
         {left === 0 ? "All is ready." : `${left} of ${bench.preparation.length} to make ready.`}
       </p>
-      {missing && (
+      {bench.missing.length > 0 && (
         <p className="caution">
-          Some calls of this recipe have no pencil yet. The bench works without; <a href={`/recipes/${bench.recipe_id ?? ""}`}>choose stand-ins</a> first
-          where you want them.
+          {bench.missing.length === 1 ? "One call has" : `${bench.missing.length} calls have`} no pencil yet: {bench.missing.join(", ")}. The bench works
+          without; <Link to={`/recipes/${bench.recipe_id ?? ""}`}>choose stand-ins</Link> first where you want them.
         </p>
       )}
       <ul className={classes.tasks}>

@@ -1,5 +1,6 @@
 import { useSessionStorage } from "@mantine/hooks";
 import { useState } from "react";
+import { Link } from "react-router";
 import { useKeys } from "../../shared/keys";
 import { inWords, PatchView } from "../../shared/ui/Comparison";
 import { Mark } from "../../shared/ui/Mark";
@@ -45,7 +46,7 @@ export function StepView({ bench, acts }: { bench: Bench; acts: AtBench }) {
     <section className={classes.step} aria-label="The step">
       <StepHead bench={bench} step={shown} away={looked !== null} />
       <div className={classes.body}>
-        <div className={classes.pencils}>
+        <div className={classes.pencils} data-many={shown.pencils.length > 3 || undefined}>
           {shown.pencils.map((one, i) => (
             <PencilRow key={`${one.call_id} ${one.colour.id} ${i}`} one={one} many={shown.pencils.length > 3} still={looked !== null} onTick={() => tick(one)} onUntick={() => untick(one)} />
           ))}
@@ -233,7 +234,7 @@ function Finished({ bench, onBack }: { bench: Bench; onBack: () => void }) {
     <section className={classes.step} aria-label="The end">
       <p className={classes.text}>All {bench.steps.length} steps are done.</p>
       <p>
-        Add to the log what is missing, end the sitting, and look at <a href="/bench/done">what was done</a>: it can be kept as a recipe.
+        Add to the log what is missing, end the sitting, and look at <Link to="/bench/done">what was done</Link>: it can be kept as a recipe.
       </p>
       <p>
         <button type="button" className="button" onClick={onBack}>

@@ -1,5 +1,5 @@
 import { Link, useNavigate } from "react-router";
-import { useCollection } from "../../shared/queries/collection";
+import { WithDrawing } from "../../shared/ui/WithDrawing";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { useDraft } from "../../shared/ui/draft";
@@ -10,16 +10,7 @@ import classes from "./page.module.css";
 
 /** What was really done, as a recipe that can be edited before it is kept, and the plan beside it. */
 export function DonePage() {
-  const { data: context } = useCollection();
-  if (context === undefined) return <Loading what="the drawing" />;
-  if (context.drawing === null) {
-    return (
-      <p className="station-page">
-        No drawing is at hand. <Link to="/drawings">Choose one</Link>.
-      </p>
-    );
-  }
-  return <Done key={context.drawing.id} drawing={context.drawing.id} name={context.drawing.name} />;
+  return <WithDrawing>{(drawing) => <Done key={drawing.id} drawing={drawing.id} name={drawing.name} />}</WithDrawing>;
 }
 
 function Done({ drawing, name }: { drawing: number; name: string }) {
@@ -39,7 +30,10 @@ function Done({ drawing, name }: { drawing: number; name: string }) {
           </p>
           <div className={classes.done}>
             <Text key={data.text} drawing={drawing} text={data.text} />
-            {data.lines.length > 0 && <Beside lines={data.lines} />}
+            <div className={classes.asRecipe}>
+              {data.lines.length > 0 && <Beside lines={data.lines} />}
+              {data.times.length > 0 && <Hours times={data.times} />}
+            </div>
           </div>
         </>
       )}
@@ -114,4 +108,28 @@ function named(colour: Schemas["ColourOut"], layers: number) {
       {colour.range} <code>{colour.code}</code> {colour.name} <span className="soft">× {layers}</span>
     </>
   );
+}
+
+/** The hours by sitting, step and section. */
+function Hours({ times }: { times: readonly Schemas["TimeLineOut"][] }) {
+  return (
+    <section aria-label="Hours">
+      <h2>Hours</h2>
+      <table className="table">
+        <tbody>
+          {times.map((time, i) => (
+            <tr key={i}>
+              <th scope="row">{spentOn(time)}</th>
+              <td className="mono">{asClock(time.minutes)} h</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function spentOn({ of, name, began }: Schemas["TimeLineOut"]): string {
+  if (began !== null) return `sitting of ${new Date(began).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}`;
+  return name === "" ? `at no ${of}` : `${of} ${name}`;
 }

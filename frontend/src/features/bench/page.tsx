@@ -1,7 +1,7 @@
-import { Link } from "react-router";
-import { useCollection, type Context } from "../../shared/queries/collection";
+import type { Context } from "../../shared/queries/collection";
 import { useKeys } from "../../shared/keys";
 import { Empty } from "../../shared/ui/Empty";
+import { BeginDrawing, WithDrawing } from "../../shared/ui/WithDrawing";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { ClockLine } from "./ClockLine";
@@ -15,10 +15,7 @@ import classes from "./page.module.css";
 
 /** Station 5: at the drawing, one step at a time. */
 export function BenchPage() {
-  const { data: context } = useCollection();
-  if (context === undefined) return <Loading what="the drawing" />;
-  if (context.drawing === null) return <NoDrawing context={context} />;
-  return <AtDrawing key={context.drawing.id} drawing={context.drawing.id} />;
+  return <WithDrawing empty={(context) => <NoDrawing context={context} />}>{(drawing) => <AtDrawing key={drawing.id} drawing={drawing.id} />}</WithDrawing>;
 }
 
 function NoDrawing({ context }: { context: Context }) {
@@ -28,16 +25,7 @@ function NoDrawing({ context }: { context: Context }) {
         The bench shows which pencil comes next and where it stands, writes down what was really used, tells when a section is
         dry, and makes a recipe of what was done. It belongs to a drawing, and none is at hand now.
       </p>
-      <p className="row">
-        <Link className="button" data-strong data-main to="/drawings?new">
-          Begin a drawing
-        </Link>
-        {context.drawings > 0 && (
-          <Link className="button" to="/drawings">
-            Choose one of {context.drawings}
-          </Link>
-        )}
-      </p>
+      <BeginDrawing context={context} />
     </Empty>
   );
 }

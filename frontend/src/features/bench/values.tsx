@@ -1,9 +1,8 @@
 import { useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { useCollection } from "../../shared/queries/collection";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
-import { Loading } from "../../shared/ui/Loading";
+import { WithDrawing } from "../../shared/ui/WithDrawing";
 import { asProblem } from "../../api/errors";
 import { useReferences } from "../reference/queries";
 import { Corners, CORNERS } from "./Corners";
@@ -12,16 +11,7 @@ import classes from "./values.module.css";
 
 /** Where the drawing should still go darker or lighter. */
 export function ValuesPage() {
-  const { data: context } = useCollection();
-  if (context === undefined) return <Loading what="the drawing" />;
-  if (context.drawing === null) {
-    return (
-      <p className="station-page">
-        No drawing is at hand. <Link to="/drawings">Choose one</Link>.
-      </p>
-    );
-  }
-  return <Values key={context.drawing.id} drawing={context.drawing.id} name={context.drawing.name} />;
+  return <WithDrawing>{(drawing) => <Values key={drawing.id} drawing={drawing.id} name={drawing.name} />}</WithDrawing>;
 }
 
 function Values({ drawing, name }: { drawing: number; name: string }) {
@@ -84,7 +74,8 @@ function Take({ drawing, reference, onChecked }: { drawing: number; reference: n
       },
     });
   };
-  const unlike = check.error !== null && asProblem(check.error).detail.startsWith("This does not look like");
+  // Said by the core only where the artist knows better than an order of values.
+  const unlike = check.error !== null && asProblem(check.error).detail.endsWith("go on all the same.");
   return (
     <section aria-label="A photo of the drawing" className={classes.take}>
       <label className="button" data-strong={file === null || undefined}>

@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { asProblem } from "../../api/errors";
-import { useCollection, type Context } from "../../shared/queries/collection";
+import type { Context } from "../../shared/queries/collection";
 import { Dialog } from "../../shared/ui/Dialog";
 import { Empty } from "../../shared/ui/Empty";
+import { BeginDrawing, WithDrawing } from "../../shared/ui/WithDrawing";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, ProblemBox } from "../../shared/ui/Problem";
 import { PhonePanel } from "../phones/PhonePanel";
@@ -14,10 +15,11 @@ import classes from "./page.module.css";
 
 /** Station 3: the pictures of the drawing at hand, and which colours are in them. */
 export function ReferencePage() {
-  const { data: context } = useCollection();
-  if (context === undefined) return <Loading what="the drawing" />;
-  if (context.drawing === null) return <NoDrawing context={context} />;
-  return <Pictures key={context.drawing.id} drawing={context.drawing} context={context} />;
+  return (
+    <WithDrawing empty={(context) => <NoDrawing context={context} />}>
+      {(drawing, context) => <Pictures key={drawing.id} drawing={drawing} context={context} />}
+    </WithDrawing>
+  );
 }
 
 function NoDrawing({ context }: { context: Context }) {
@@ -27,16 +29,7 @@ function NoDrawing({ context }: { context: Context }) {
         A photo is opened, its colours are picked or found, each is shown alone, and answered by the pencils that you own on
         the paper of your drawing. Pictures belong to a drawing, and none is at hand now.
       </p>
-      <p className="row">
-        <Link className="button" data-strong data-main to="/drawings?new">
-          Begin a drawing
-        </Link>
-        {context.drawings > 0 && (
-          <Link className="button" to="/drawings">
-            Choose one of {context.drawings}
-          </Link>
-        )}
-      </p>
+      <BeginDrawing context={context} />
     </Empty>
   );
 }

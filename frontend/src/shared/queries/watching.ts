@@ -1,2 +1,2 @@
-/** How the keys of queries begin that only watch: they make no page busy, and a change asks for nothing anew in them. */
+/** How the keys of queries begin that only watch: they make no page busy. */
 export const WATCHING = "watching";

@@ -1,4 +1,4 @@
 """Station 5: at the drawing. Sittings and their clock, one step at a time, the log, what dries, the recipe as done.
 
-May import collection, background, drawings, reference, recipes, journal and errors.
+May import collection, background, drawings, reference, recipes, tray, journal and errors.
 """

@@ -11,10 +11,11 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.bench.drying import Answer, DryingTime, Said, drying_time
 from tidy_tinder.core.vocabulary import LogKind, Wetting
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import check_section, now, open_sitting, stand, step_here
+from tidy_tinder.services.bench.rows import check_section, open_sitting, stand, step_here
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.recipes.rows import now
 from tidy_tinder.storage.models import Drying, DryingState, LogEntry, Paper
 
 # So many wettings of a section are its first passes.

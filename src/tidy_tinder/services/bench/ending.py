@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -13,14 +15,15 @@ from tidy_tinder.core.bench.beside_plan import Planned, Use, beside_plan
 from tidy_tinder.core.vocabulary import LogKind, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import minutes_in_all
-from tidy_tinder.services.bench.rows import bench_of, find_bench_recipe, first_recipe, now
+from tidy_tinder.services.bench.rows import bench_of, find_bench_recipe, first_recipe, sections_in_order
 from tidy_tinder.services.bench.steps import RecipeAtBench
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed
+from tidy_tinder.services.recipes.rows import now
 from tidy_tinder.services.recipes.text import save_recipe
-from tidy_tinder.storage.models import LogEntry, Sitting
+from tidy_tinder.storage.models import LogEntry, Sitting, SittingTime
 from tidy_tinder.storage.queries.colours import ColourRow
 
 _HEADING = "What is not in a step"
@@ -43,10 +46,31 @@ class UseLine:
     used_layers: int
 
 
+class TimeOf(StrEnum):
+    """What hours are told of."""
+
+    SITTING = "sitting"
+    STEP = "step"
+    SECTION = "section"
+
+
+@dataclass(frozen=True)
+class TimeLine:
+    """Minutes that the clock counted in a sitting, at a step, or in a section. began: of a sitting; name: a step's
+    number, a section's name; "" where it was none, or is gone by now.
+    """
+
+    of: TimeOf
+    name: str
+    began: datetime | None
+    minutes: float
+
+
 @dataclass(frozen=True)
 class AsDoneView:
     """What was done. title, text: as a recipe that can be edited before it is kept; lines: planned beside used;
-    minutes: that the clock counted; entries: lines of the log that it is made of.
+    minutes: that the clock counted, times: the same by sitting, step and section, as far as it was counted by then;
+    entries: lines of the log that it is made of.
     """
 
     title: str
@@ -54,6 +78,7 @@ class AsDoneView:
     lines: tuple[UseLine, ...]
     sittings: int
     minutes: float
+    times: tuple[TimeLine, ...]
     entries: int
 
 
@@ -77,7 +102,8 @@ def as_done(collection: Collection, drawing_id: int) -> AsDoneView:
         )
         text = "\n".join((title, *writer.lines(lines), *([hours] if minutes >= 1.0 else [])))
         return AsDoneView(
-            title, text, _beside(scene, worked, log, lines), sittings, minutes, len(log)
+            title, text, _beside(scene, worked, log, lines), sittings, minutes,
+            _times(session, drawing_id, worked), len(log),
         )  # fmt: skip
 
 
@@ -151,6 +177,30 @@ class _Writer:
         name = f"{colour.range_name} {colour.code} {colour.name}"
         how = "burnish" if layer.pressure is Pressure.BURNISH else str(layer.pressure)
         return " ".join(part for part in (name, how, f"{layer.layers} layers" if layer.layers > 1 else "") if part)
+
+
+def _times(session: Session, drawing_id: int, worked: RecipeAtBench | None) -> tuple[TimeLine, ...]:
+    """By sitting, then by step, then by section, each in its order; what took less than a minute is left out."""
+    mine = select(SittingTime, Sitting).join(Sitting, SittingTime.sitting_id == Sitting.id)
+    counted = session.execute(mine.where(Sitting.drawing_id == drawing_id).order_by(Sitting.id)).all()
+    steps = {step.id: str(number) for number, step in enumerate(worked.steps if worked else (), 1)}
+    sections = {section.id: section.name for section in sections_in_order(session, drawing_id)}
+    seconds: dict[tuple[TimeOf, str, datetime | None], float] = {
+        **{(TimeOf.STEP, name, None): 0.0 for name in steps.values()},
+        **{(TimeOf.SECTION, name, None): 0.0 for name in sections.values()},
+    }
+    for time, sitting in counted:
+        for line in (
+            (TimeOf.SITTING, "", sitting.begun_at),
+            (TimeOf.STEP, steps.get(time.step_id, ""), None),
+            (TimeOf.SECTION, sections.get(time.section_id, ""), None),
+        ):
+            seconds[line] = seconds.get(line, 0.0) + time.seconds
+    order = list(TimeOf)
+    told = [TimeLine(of, name, began, spent / 60.0) for (of, name, began), spent in seconds.items() if spent >= 60.0]
+    if not sections:
+        told = [line for line in told if line.of is not TimeOf.SECTION]
+    return tuple(sorted(told, key=lambda line: order.index(line.of)))
 
 
 def _in_words(minutes: float) -> str:

@@ -11,13 +11,14 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS, LogKind, Pressure, SaidPressure
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import bench_of, check_section, now, open_sitting, stand
-from tidy_tinder.services.collection.at_work import tray_at_hand
+from tidy_tinder.services.bench.rows import bench_of, check_section, open_sitting, sections_in_order, stand
 from tidy_tinder.services.collection.chart import catalogue_of, existing
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
+from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.tray import tray as shown_tray
 from tidy_tinder.storage.models import WHOLE, LogEntry, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow
 
@@ -50,7 +51,7 @@ class NewEntry:
 
 @dataclass(frozen=True)
 class EntryView:
-    """A line of the log. step: its number in the recipe while it is there."""
+    """A line of the log. step_id, call_id: along which it was done; they may be gone from the recipe by now."""
 
     id: int
     revision: int
@@ -140,13 +141,13 @@ def untick(collection: Collection, drawing_id: int, call_id: int, section_id: in
 def pencil_called(collection: Collection, drawing_id: int, words: str) -> tuple[int | None, tuple[ColourRow, ...]]:
     """What a code, a name or the tray's number means at the bench: the pencil where it is sure, and all that it may be.
 
-    Of several, those in the tray and then those that are owned come first; one of the tray alone is sure. Raises
-    NotFoundError for an unknown drawing.
+    The tray is counted as it is shown, from light to dark. Of several, those in the tray and then those that are owned
+    come first; one of the tray alone is sure. Raises NotFoundError for an unknown drawing.
     """
     with collection() as session:
-        find_drawing(session, drawing_id)
+        drawing = find_drawing(session, drawing_id)
         stock, said = Stock(session), words.strip()
-        tray = [row.colour_id for row in session.scalars(tray_at_hand(session))]
+        tray = [card.colour.id for card in shown_tray(collection, drawing.paper_id).cards]
         if said.startswith("#") and said[1:].isascii() and said[1:].isdigit() and len(said) < 6:
             place = int(said[1:])
             sure = tray[place - 1] if 1 <= place <= len(tray) else None
@@ -202,8 +203,8 @@ def _row(session: Session, drawing_id: int, entry: NewEntry) -> LogEntry:
     bench, sitting = bench_of(session, drawing_id), open_sitting(session, drawing_id)
     step_id = entry.step_id if entry.step_id is not None else bench.step_id if bench else None
     section_id = entry.section_id if entry.section_id is not None else bench.section_id if bench else WHOLE
-    if entry.section_id is not None:
-        check_section(session, drawing_id, section_id)
+    if section_id not in (WHOLE, *(section.id for section in sections_in_order(session, drawing_id))):
+        section_id = WHOLE  # parted anew while the line was on its way: nothing that was written is refused for that
     step = session.get(RecipeStep, step_id) if step_id is not None else None
     return LogEntry(
         drawing_id=drawing_id, sitting_id=sitting.id if sitting else None, key=entry.key, made_at=_when(entry.at),

@@ -12,13 +12,12 @@ from tidy_tinder.core.bench.turns import SectionNow, Turn, next_turn
 from tidy_tinder.core.vocabulary import StepState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import alive
-from tidy_tinder.services.bench.drying import dryings_of
+from tidy_tinder.services.bench.drying import DryingView, dryings_of
 from tidy_tinder.services.bench.rows import (
     bench_here,
     check_section,
     done_in,
     find_bench_recipe,
-    now,
     sections_in_order,
     stand,
     steps_at,
@@ -26,6 +25,7 @@ from tidy_tinder.services.bench.rows import (
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.recipes.rows import now
 from tidy_tinder.storage.models import (
     Bench,
     RecipeStep,
@@ -98,12 +98,10 @@ def go_back(collection: Collection, drawing_id: int) -> None:
         bench.step_id = steps[max(at - 1, 0)].id
 
 
-def turn_of(session: Session, drawing_id: int, bench: Bench | None) -> Turn:
+def turn_of(sections: Sequence[Section], dryings: Sequence[DryingView], at: int) -> Turn:
     """The section that comes next: the one at hand while it is dry, else the next dry one."""
-    wet = {one.section_id: one.left for one in dryings_of(session, drawing_id, now())}
-    sections = sections_in_order(session, drawing_id)
-    states = [SectionNow(s.id, s.state is SectionState.DONE, wet.get(s.id)) for s in sections]
-    return next_turn(states, bench.section_id if bench else None)
+    wet = {one.section_id: one.left for one in dryings}
+    return next_turn([SectionNow(s.id, s.state is SectionState.DONE, wet.get(s.id)) for s in sections], at)
 
 
 def _take_recipe(session: Session, bench: Bench, recipe_id: int) -> None:

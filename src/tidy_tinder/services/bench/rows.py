@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from collections.abc import Set as AbstractSet
 from contextlib import contextmanager
-from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -29,11 +28,6 @@ from tidy_tinder.storage.models import (
     Sitting,
     StepMark,
 )
-
-
-def now() -> datetime:
-    """The time, UTC, as the database holds it: without its zone."""
-    return datetime.now(UTC).replace(tzinfo=None)
 
 
 @contextmanager

@@ -43,7 +43,7 @@ class StepLine:
 class ToLay:
     """A pencil of a step. call_id: the call that it serves; place: tin and slot, "" where nobody said; ticked: layers
     that are laid here already; stands_in_for: the colour that is called for, where this is another; apart: how the
-    stand-in's mark differs from it.
+    whole of the stand-in differs from it, with its last pencil.
     """
 
     call_id: int
@@ -102,6 +102,11 @@ class RecipeAtBench:
             frozenset(step.finish for step in self.steps),
             frozenset(material for text in texts for material in materials_in(text)),
         )
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        """Its calls with no pencil at hand or chosen, as they are written."""
+        return tuple(call.as_written for step in self.steps for call, way in self.ways_of(step) if not way)
 
     def state(self, step_id: int, section_id: int) -> StepState:
         """What became of a step in a section."""
@@ -162,7 +167,8 @@ class RecipeAtBench:
         """The pencils of a call; ticks fill the layers in their order."""
         scene, asked = self._scene, meant(call, self._scene.at_hand)
         lines, left = [], ticked
-        for layer in way:
+        stands_in = bool(way) and any(layer.pencil != asked for layer in way)
+        for i, layer in enumerate(way):
             mine = min(left, layer.layers)
             left -= mine
             colour = scene.colour(layer.pencil)
@@ -170,14 +176,16 @@ class RecipeAtBench:
             lines.append(
                 ToLay(
                     call.id, layer, colour, scene.marks[colour.id], scene.owning(colour.id), scene.place_of(colour.id),
-                    mine, other, self._apart(call, layer) if other is not None and len(way) == 1 else None,
+                    mine, other, self._apart(call, way) if stands_in and i == len(way) - 1 else None,
                 )
             )  # fmt: skip
         return lines
 
-    def _apart(self, call: RecipeCall, layer: Layer[int]) -> Difference | None:
-        """How a single stand-in's mark differs from what is called for, where both are known."""
-        asked, offered = self._scene.look(layer_of(call)), self._scene.look(layer)
+    def _apart(self, call: RecipeCall, way: Sequence[Layer[int]]) -> Difference | None:
+        """How what stands in, by itself on the paper, differs from what is called for, where both are known."""
+        if self._scene.known is None:
+            return None
+        asked, offered = self._scene.look(layer_of(call)), look_at(self._scene, [way])[0]
         return difference(asked.patch.lab, offered.patch.lab) if asked and offered else None
 
     def _passage(self, step: RecipeStep) -> tuple[Seen | None, Seen | None]:

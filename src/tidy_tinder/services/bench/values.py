@@ -6,26 +6,36 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import value_step
+from tidy_tinder.core.reference.views import View, coded_for_screen, view_of
+from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE, CameraSpace
 from tidy_tinder.formats.picture.kinds import shown_name
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import now, unjournaled
+from tidy_tinder.services.bench.rows import unjournaled
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.reference.apart import Opened, open_apart
-from tidy_tinder.services.reference.pictures import working_picture
-from tidy_tinder.services.reference.store import find_reference
+from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.reference.apart import open_apart
+from tidy_tinder.services.reference.pictures import unpacked
+from tidy_tinder.services.reference.store import find_reference, steps_of
+from tidy_tinder.services.reference.view import adjusted_light, png_of
 from tidy_tinder.storage.models import CheckOfValues, CheckPicture
 
+if TYPE_CHECKING:
+    from tidy_tinder.core.reference.value_check.check import ValueCheck
+    from tidy_tinder.core.reference.working import Light
+
+# One step of Munsell value is about ten of L* (ASTM D1535, within a twentieth from value 2 to 9; from memory).
+_STEP = 10.0
 # Of one drawing; each keeps a picture of half a megabyte.
 _MOST_CHECKS = 60
 # What of the ring may be full before its light is not to be trusted.
@@ -82,32 +92,30 @@ def check_drawing(
     corners: of the picture in the upright photo, from 0 to 1 of its width and height: top left, top right, bottom
     right, bottom left. Raises NotFoundError, RefusedError for what is no photo, CannotCheckError with what to do.
     """
-    import cv2  # noqa: PLC0415 -- loaded when a drawing is checked
-
-    from tidy_tinder.core.reference.value_check.check import check_values  # noqa: PLC0415 -- the same
+    from tidy_tinder.core.reference.value_check.check import check_values  # noqa: PLC0415 -- loaded when it is checked
 
     with collection() as session:
-        drawing = find_drawing(session, drawing_id)
-        if find_reference(session, reference_id).drawing_id != drawing_id:
+        drawing, reference = find_drawing(session, drawing_id), find_reference(session, reference_id)
+        if reference.drawing_id != drawing_id:
             raise RefusedError("This picture belongs to another drawing.")
         paper = np.array(paper_lab(find_paper(session, drawing.paper_id)))
-        wanted = working_picture(session, reference_id).light(_SIDE)
+        # As it is drawn from: turned, mirrored and cropped by its steps.
+        wanted, steps = adjusted_light(session, reference, _SIDE), repr(steps_of(reference))
         if len(_checks(session, drawing_id)) >= _MOST_CHECKS:
             raise RefusedError(f"A drawing keeps {_MOST_CHECKS} checks. Remove the oldest first.")
-    photo = _opened(content)
-    light = _light_of(photo)
+    light = _light_of(content)
     places = np.array(corners, dtype=np.float64).reshape(-1, 2) * (light.shape[1], light.shape[0])
     check = check_values(light, places, wanted, paper, overrule)
-    _, coded = cv2.imencode(".png", _shown(check.drawing)[..., ::-1])
+    picture = png_of(coded_for_screen(check.drawing))
     with writing(collection, "Values checked") as session:
         drawing = find_drawing(session, drawing_id)
         kept = CheckOfValues(
             drawing_id=drawing_id, reference_id=reference_id, made_at=now(), name=shown_name(name, "photo"),
-            told=_told(check),
+            told={**_told(check), "steps": steps},
         )  # fmt: skip
         session.add(kept)
         session.flush()
-        session.add(CheckPicture(check_id=kept.id, content=coded.tobytes()))
+        session.add(CheckPicture(check_id=kept.id, content=picture))
         relabel(session, f"Values of “{drawing.name}” checked")
         return kept.id, changed(session)
 
@@ -118,7 +126,7 @@ def checks_of(collection: Collection, drawing_id: int) -> tuple[CheckView, ...]:
         find_drawing(session, drawing_id)
         rows = _checks(session, drawing_id)
         return tuple(
-            _view(row, next((o for o in rows[i + 1 :] if o.reference_id == row.reference_id), None))
+            _view(row, next((before for before in rows[i + 1 :] if _comparable(row, before)), None))
             for i, row in enumerate(rows)
         )
 
@@ -139,7 +147,8 @@ def picture_of_check(collection: Collection, check_id: int, grey: bool, blur: fl
         kept = session.get(CheckPicture, check_id)
         if kept is None:
             raise NotFoundError("The picture of this check is gone.")
-        return kept.content if not grey and blur is None else _looked_at(kept.content, grey, blur)
+        light = unpacked(kept.content, SRGB_SPACE).light()
+        return png_of(view_of(light, View(grey, blur)))
 
 
 def forget_pictures(collection: Collection) -> None:
@@ -161,56 +170,24 @@ def _find_check(session: Session, check_id: int) -> CheckOfValues:
     return row
 
 
-def _opened(content: bytes) -> Opened:
-    """The photo opened in a process of its own: what is no picture, or too large, harms nothing here."""
+def _comparable(one: CheckOfValues, other: CheckOfValues) -> bool:
+    """Whether both were laid on the same picture, as it was adjusted: only then are their zones the same."""
+    return (one.reference_id, one.told["steps"]) == (other.reference_id, other.told["steps"])
+
+
+def _light_of(content: bytes) -> Light:
+    """The light of a photo, opened in a process of its own: what is no picture, or too large, harms nothing here.
+
+    Raises RefusedError with what is wrong with it.
+    """
     opened = open_apart(OtherProcess(), content)
     if opened is None or opened.refused:
         raise RefusedError(opened.refused if opened else "The photo was not opened.")
-    return opened
+    space = CameraSpace(np.array(opened.curve), np.array(opened.matrix), opened.profile)
+    return unpacked(opened.working, space).light()
 
 
-def _light_of(photo: Opened) -> Any:
-    """Its light (h, w, 3)."""
-    import cv2  # noqa: PLC0415 -- loaded when a drawing is checked
-
-    from tidy_tinder.core.reference.working import light_of  # noqa: PLC0415 -- the same
-    from tidy_tinder.core.reflectance.camera_space import CameraSpace  # noqa: PLC0415 -- the same
-
-    coded = cv2.imdecode(np.frombuffer(photo.working, dtype=np.uint8), cv2.IMREAD_COLOR)
-    assert coded is not None, "the copy is a PNG of ours"
-    space = CameraSpace(np.array(photo.curve), np.array(photo.matrix), photo.profile)
-    return light_of(np.asarray(cv2.cvtColor(coded, cv2.COLOR_BGR2RGB), dtype=np.uint8), space)
-
-
-def _shown(light: Any) -> Any:
-    from tidy_tinder.core.reflectance.colorimetry import encode_srgb  # noqa: PLC0415 -- loaded when it is checked
-
-    return np.rint(255.0 * np.clip(encode_srgb(np.clip(light, 0.0, 1.0)), 0.0, 1.0)).astype(np.uint8)
-
-
-def _looked_at(png: bytes, grey: bool, blur: float | None) -> bytes:
-    """The same squinted at, with every place as the grey of its L* where it is asked for."""
-    import cv2  # noqa: PLC0415 -- loaded when a check is looked at
-
-    from tidy_tinder.core.reference.squint import squint  # noqa: PLC0415 -- the same
-    from tidy_tinder.core.reference.working import light_of, picture_lab  # noqa: PLC0415 -- the same
-    from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE  # noqa: PLC0415 -- the same
-    from tidy_tinder.core.reflectance.colorimetry import lab_to_linear_rgb  # noqa: PLC0415 -- the same
-
-    coded = cv2.imdecode(np.frombuffer(png, dtype=np.uint8), cv2.IMREAD_COLOR)
-    assert coded is not None, "the picture is a PNG of ours"
-    light = light_of(np.ascontiguousarray(coded[..., ::-1], dtype=np.uint8), SRGB_SPACE)
-    if blur is not None:
-        light = squint(light, blur)
-    if grey:
-        lab = picture_lab(light).copy()
-        lab[..., 1:] = 0.0
-        light = np.asarray(lab_to_linear_rgb(lab), dtype=np.float32)
-    _, made = cv2.imencode(".png", _shown(light)[..., ::-1])
-    return bytes(made.tobytes())
-
-
-def _told(check: Any) -> dict[str, Any]:
+def _told(check: ValueCheck) -> dict[str, Any]:
     """What is kept of a check."""
     from tidy_tinder.core.reference.value_check.check import Verdict  # noqa: PLC0415 -- loaded when it is checked
     from tidy_tinder.core.reference.value_check.regions import regions_of  # noqa: PLC0415 -- the same
@@ -251,7 +228,7 @@ def _view(row: CheckOfValues, before: CheckOfValues | None) -> CheckView:
         words=tuple(told["words"]),
         regions=tuple(
             RegionView(
-                Way(one["verdict"]), one["off"], abs(one["off"]) / 10.0, one["share"], one["x"], one["y"],
+                Way(one["verdict"]), one["off"], abs(one["off"]) / _STEP, one["share"], one["x"], one["y"],
                 tuple((float(x), float(y)) for x, y in one["outline"]),
             )
             for one in told["regions"]

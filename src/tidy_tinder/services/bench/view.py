@@ -21,7 +21,6 @@ from tidy_tinder.services.bench.rows import (
     bench_of,
     find_bench_recipe,
     first_recipe,
-    now,
     open_sitting,
     section_now,
     sections_in_order,
@@ -31,6 +30,7 @@ from tidy_tinder.services.bench.steps import RecipeAtBench, StepAtBench, StepLin
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.journal import tables_version
+from tidy_tinder.services.recipes.rows import now
 from tidy_tinder.services.reference.sections import map_of, pieces_of
 from tidy_tinder.storage.models import WHOLE, LogEntry, Recipe, SectionState, Sitting, SittingTime
 
@@ -46,7 +46,7 @@ _MAP_PLACES = 36
 
 @dataclass(frozen=True)
 class RecipeToWork:
-    """A recipe that can be worked along; open: calls for which no pencil is at hand or chosen."""
+    """A recipe that can be worked along; here: it belongs to this drawing."""
 
     id: int
     title: str
@@ -78,7 +78,8 @@ class SectionBoard:
 @dataclass(frozen=True)
 class BenchView:
     """The bench. version: raised by every change that it shows; turn: the section that comes next, turn_minutes: until
-    one is dry where all wait; wet_here: what dries where the work is; log: its newest lines of log_count; first: what
+    one is dry where all wait; wet_here: what dries where the work is; missing: all calls of the
+    recipe with no pencil yet, as they are written; log: its newest lines of log_count; first: what
     comes before every caution; sittings, minutes: ended ones and the one that goes on, together.
     """
 
@@ -97,6 +98,7 @@ class BenchView:
     turn_minutes: float | None
     steps: tuple[StepLine, ...]
     step: StepAtBench | None
+    missing: tuple[str, ...]
     finished: bool
     wet_here: DryingView | None
     dryings: tuple[DryingView, ...]
@@ -127,7 +129,8 @@ def bench(collection: Collection, drawing_id: int) -> BenchView:
         lines = worked.lines(section_id, open_rows) if worked else ()
         done = {line.id for line in lines if line.state is not StepState.TO_DO}
         step_id = step_now([line.id for line in lines], row.step_id if row else None, done)
-        dryings, turn = dryings_of(session, drawing_id, at), turn_of(session, drawing_id, row)
+        dryings = dryings_of(session, drawing_id, at)
+        turn = turn_of(rows, dryings, section_id)
         clock = clock_of(session, sitting, at) if sitting else None
         return BenchView(
             drawing_id=drawing_id,
@@ -151,6 +154,7 @@ def bench(collection: Collection, drawing_id: int) -> BenchView:
             turn_minutes=turn.minutes,
             steps=lines,
             step=worked.at(step_id, section_id) if worked and step_id is not None else None,
+            missing=worked.missing if worked else (),
             finished=bool(lines) and all(line.done >= line.of for line in lines),
             wet_here=next((d for d in dryings if d.section_id == section_id), None),
             dryings=dryings,

@@ -47,15 +47,19 @@ def opened_picture(session: Session, reference_id: int) -> ReferencePicture:
 
 
 def _working(picture: ReferencePicture) -> WorkingPicture:
+    assert picture.working is not None, "a picture that is ready has its copy"
+    return unpacked(picture.working, CameraSpace(np.array(picture.curve), np.array(picture.matrix), picture.profile))
+
+
+def unpacked(png: bytes, space: CameraSpace) -> WorkingPicture:
+    """A picture that was packed as PNG by us; space: what its numbers stand for."""
     import cv2  # noqa: PLC0415 -- loaded when a picture is seen
 
     from tidy_tinder.core.reference.working import WorkingPicture  # noqa: PLC0415 -- the same
 
-    assert picture.working is not None, "a picture that is ready has its copy"
-    coded = cv2.imdecode(np.frombuffer(picture.working, dtype=np.uint8), cv2.IMREAD_COLOR)
-    assert coded is not None, "the copy is a PNG of ours"
-    pixels = np.asarray(cv2.cvtColor(coded, cv2.COLOR_BGR2RGB), dtype=np.uint8)
-    return WorkingPicture(pixels, CameraSpace(np.array(picture.curve), np.array(picture.matrix), picture.profile))
+    coded = cv2.imdecode(np.frombuffer(png, dtype=np.uint8), cv2.IMREAD_COLOR)
+    assert coded is not None, "it is a PNG of ours"
+    return WorkingPicture(np.asarray(cv2.cvtColor(coded, cv2.COLOR_BGR2RGB), dtype=np.uint8), space)
 
 
 def _whole(picture: ReferencePicture) -> NDArray[np.uint8]:

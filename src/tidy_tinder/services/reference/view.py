@@ -139,7 +139,7 @@ def reference_view(collection: Collection, reference_id: int) -> ReferenceView:
         card, steps = _card(session, reference, len(rows)), steps_of(reference)
         light = None
         if card.state is PictureState.READY:
-            light = _adjusted_light(session, reference, ZONES_SIDE)
+            light = adjusted_light(session, reference, ZONES_SIDE)
         picks = _picks(rows, steps, light)
         shown = (0, 0) if light is None else size_within(light.shape[1], light.shape[0], ZONES_SIDE)
         picture = session.get(ReferencePicture, reference_id)
@@ -158,7 +158,7 @@ def picture_in_view(
     """
     with collection() as session:
         reference = find_reference(session, reference_id)
-        light = _adjusted_light(session, reference, longest)
+        light = adjusted_light(session, reference, longest)
         where = None if marked is None else _where(session, reference, marked)
         parted = map_of(session, reference.drawing_id) if sections else None
         return png_of(view_of(light, view, where, None if parted is None else pieces_of(parted).section))
@@ -173,7 +173,7 @@ def zones_of(
     Raises NotFoundError, RefusedError, OutOfRangeError.
     """
     with collection() as session:
-        smooth = smooth_lightness(_adjusted_light(session, find_reference(session, reference_id), ZONES_SIDE))
+        smooth = smooth_lightness(adjusted_light(session, find_reference(session, reference_id), ZONES_SIDE))
         marks = _marks_at_hand(Scene.on(session, paper_id))
     between = thresholds_of(smooth, count, steps) if borders is None else np.array(borders)
     zones = value_zones(smooth, between)
@@ -237,7 +237,7 @@ def _card(session: Session, reference: Reference, picks: int) -> ReferenceCard:
     )  # fmt: skip
 
 
-def _adjusted_light(session: Session, reference: Reference, longest: int) -> Light:
+def adjusted_light(session: Session, reference: Reference, longest: int) -> Light:
     """The picture's light with its steps laid on, kept for the next view of the same size."""
     steps = steps_of(reference)
     working = working_picture(session, reference.id)
@@ -304,7 +304,7 @@ def _where(session: Session, reference: Reference, marked: int) -> NDArray[np.bo
         raise RefusedError(f"This picture has no pick with the number {marked}.")
     steps = steps_of(reference)
     labs = adjusted_lab(np.array([(row.lab_L, row.lab_a, row.lab_b) for row in rows]), steps)
-    lab = picture_lab(_adjusted_light(session, reference, THUMB_SIDE * 2))
+    lab = picture_lab(adjusted_light(session, reference, THUMB_SIDE * 2))
     nearest, _ = nearest_colour(lab.reshape(-1, 3), labs)
     return np.asarray(nearest.reshape(lab.shape[:2]) == at)
 

@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import (
     Wetting,
 )
 from tidy_tinder.formats.recipe_text import LONGEST_TEXT
+from tidy_tinder.services.bench.ending import TimeOf
 from tidy_tinder.services.bench.place import PlaceAs
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.storage.models import DryingState, SectionState
@@ -182,6 +183,7 @@ class BenchOut(Out):
     turn_minutes: float | None
     steps: list[StepLineOut]
     step: StepAtBenchOut | None
+    missing: list[str]
     finished: bool
     wet_here: DryingOut | None
     dryings: list[DryingOut]
@@ -271,6 +273,15 @@ class UseLineOut(Out):
     used_layers: int
 
 
+class TimeLineOut(Out):
+    """Minutes in a sitting, at a step, or in a section; name "" where it was none of them, or is gone by now."""
+
+    of: TimeOf
+    name: str
+    began: Moment | None
+    minutes: float
+
+
 class AsDoneOut(Out):
     """What was done, as a recipe that is not kept yet."""
 
@@ -279,6 +290,7 @@ class AsDoneOut(Out):
     lines: list[UseLineOut]
     sittings: int
     minutes: float
+    times: list[TimeLineOut]
     entries: int
 
 

@@ -13,7 +13,7 @@ from tidy_tinder.core.reference.value_check.corners import WIDTH, flatten
 from tidy_tinder.core.reference.value_check.curve import Curve, common_curve
 from tidy_tinder.core.reference.value_check.laying_on import LaidOn, laid, lay_on
 from tidy_tinder.core.reference.value_check.light import Evened, even_light
-from tidy_tinder.core.reference.value_check.refusal import UNLIKE, CannotCheckError, Gate
+from tidy_tinder.core.reference.value_check.refusal import IF_SO, UNLIKE, CannotCheckError, Gate
 from tidy_tinder.core.reference.value_check.zones import Zones, zones_in
 from tidy_tinder.core.reference.working import Light, picture_lab
 
@@ -98,7 +98,7 @@ def check_values(
         raise CannotCheckError("Hardly anything is drawn yet: check the values when there is more.", Gate.LIKENESS)
     rank = _rank_correlation(facts.reference, facts.drawing)
     if rank < _LEAST_RANK and not overrule_rank:
-        raise CannotCheckError(UNLIKE, Gate.LIKENESS)
+        raise CannotCheckError(f"{UNLIKE} {IF_SO}", Gate.RANK)
     curve = common_curve(facts.reference, facts.drawing, facts.area)
     off = facts.drawing - curve(facts.reference)
     sigma = np.sqrt(1.0 + _under_shifts(zones, facts, drawn[..., 0], bare) ** 2 + (facts.iqr / _IQR) ** 2)

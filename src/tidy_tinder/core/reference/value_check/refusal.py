@@ -7,15 +7,17 @@ from enum import StrEnum
 from tidy_tinder.core.errors import CoreError
 
 UNLIKE = "This does not look like the same picture, or the corners are in another order."
+IF_SO = "If it is the same picture, go on all the same."
 
 
 class Gate(StrEnum):
-    """What stopped a check. A weak rank may be overruled by the artist."""
+    """What stopped a check. Only a weak rank, an order of values that is unlike, may be overruled by the artist."""
 
     CORNERS = "corners"
     RING = "ring"
     PAPER = "paper"
     LIKENESS = "likeness"
+    RANK = "rank"
     RESIDUAL = "residual"
 
 
