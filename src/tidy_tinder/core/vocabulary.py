@@ -226,3 +226,45 @@ class WorkOrder(StrEnum):
 
 # A drawing's sides in mm: from a miniature to a large sheet.
 SMALLEST_DRAWING_MM, LARGEST_DRAWING_MM = 40, 1500
+
+
+class FadePlace(StrEnum):
+    """Where a fade test lies."""
+
+    NORTH = "window to the north"
+    EAST = "window to the east"
+    SOUTH = "window to the south"
+    WEST = "window to the west"
+    LAMP = "under a lamp"
+    ROOM = "in the room away from windows"
+
+
+class FadeHalf(StrEnum):
+    """Which half of a mark in a fade test."""
+
+    OPEN = "open"
+    COVERED = "covered"
+
+
+class Drill(StrEnum):
+    """What eye practice asks."""
+
+    LIGHTER = "lighter or darker"
+    WARMER = "warmer or cooler"
+    CLOSEST = "closest"
+    ORDER = "order by value"
+    VALUE = "value step"
+    LAYER = "what a layer gives"
+    TIN = "which tin"
+
+
+class HueRegion(StrEnum):
+    """Regions of hue in which an eye is told apart."""
+
+    RED = "reds"
+    ORANGE = "oranges"
+    YELLOW = "yellows"
+    GREEN = "greens"
+    BLUE = "blues"
+    VIOLET = "violets"
+    GREY = "greys"

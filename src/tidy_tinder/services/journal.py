@@ -63,6 +63,11 @@ class _Recorder:
         self._pending = []
 
 
+def now() -> datetime:
+    """The time, UTC, as the database holds it: without its zone."""
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
 @contextmanager
 def writing(
     open_session: Callable[[], Session], label: str, kind: str = "collection", undoes: int | None = None

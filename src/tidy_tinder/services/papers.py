@@ -17,7 +17,18 @@ from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import Choice, Drawing, Drying, Exclusion, Paper, Scrap, Sheet, Swatch, SwatchSession
+from tidy_tinder.storage.models import (
+    Choice,
+    Drawing,
+    Drying,
+    Exclusion,
+    FadeTest,
+    Paper,
+    Scrap,
+    Sheet,
+    Swatch,
+    SwatchSession,
+)
 
 # What keeps a paper from being removed: where it hangs, in words for one and for several.
 _HOLDS = (
@@ -26,6 +37,7 @@ _HOLDS = (
     (Exclusion.paper_id, "pencil left out of a plan", "pencils left out of plans"),
     (Scrap.paper_id, "scrap", "scraps"),
     (Drawing.paper_id, "drawing", "drawings"),
+    (FadeTest.paper_id, "fade test", "fade tests"),
     (Drying.paper_id, "drying time", "drying times"),
     (Sheet.paper_id, "printed sheet", "printed sheets"),
     (SwatchSession.paper_id, "swatching session", "swatching sessions"),

@@ -35,10 +35,10 @@ def coloured_in(
     marks = {}
     for index in sorted(pencils)[: round(len(pencils) * filled / 100)]:
         for pressure in MARK_PRESSURES:
-            hand = float(np.exp(_HAND * _chance(code, pencils[index], pressure).standard_normal()))
-            marks[index, pressure] = world.reflectance(paper, ((_true_pencil(pencils[index]), pressure),), hand=hand)
+            hand = float(np.exp(_HAND * chance_about(code, pencils[index], pressure).standard_normal()))
+            marks[index, pressure] = world.reflectance(paper, ((true_pencil(pencils[index]), pressure),), hand=hand)
     on = world.reflectance(_PRINTED_ON, ()) if layout.kind is LayoutKind.FRAME else body
-    return ColouredPage(layout, code, words, body, on, marks, int(_chance(code).integers(1 << 30)))
+    return ColouredPage(layout, code, words, body, on, marks, int(chance_about(code).integers(1 << 30)))
 
 
 def true_papers() -> tuple[str, ...]:
@@ -55,12 +55,13 @@ def true_paper(name: str, lab: Lab) -> str:
     return min(bodies, key=lambda key: float(delta_e_2000(bodies[key], lab)))
 
 
-def _true_pencil(name: str) -> str:
+def true_pencil(name: str) -> str:
+    """The pencil of the hidden world by this name (“Heron 119”); for any other name one of its own, always the same."""
     pencils = demo_world().pencils
-    return name if name in pencils else sorted(pencils)[int(_chance(name).integers(len(pencils)))]
+    return name if name in pencils else sorted(pencils)[int(chance_about(name).integers(len(pencils)))]
 
 
-def _chance(*about: str) -> np.random.Generator:
+def chance_about(*about: str) -> np.random.Generator:
     """Chance that is the same for the same thing on every machine."""
     digest = hashlib.sha256(" ".join(map(str, about)).encode()).digest()
     return np.random.default_rng(int.from_bytes(digest[:8], "big"))

@@ -1,6 +1,8 @@
-"""A coloured page photographed: the light over it, the lens, the sensor, the camera's curve, the file."""
+"""What lies on the table photographed: the light over it, the lens, the sensor, the camera's curve, the file."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,16 +18,33 @@ _STEP = 16  # the way of the light is worked out at every so many pixels
 _AWAY = 2.6  # of the page's height: how far the lens is away
 
 
+@dataclass(frozen=True, eq=False)
+class Flatwork:
+    """What is photographed. light: (height, width, 3) that each place sends back, 1 a perfect white; size_mm: its width
+    and height; px: places a mm; seed: of the sensor's grain.
+    """
+
+    light: Image
+    size_mm: tuple[float, float]
+    px: float
+    seed: int
+
+
 def photograph(page: ColouredPage, shot: Shot) -> bytes:
     """A photo of the page, as JPEG."""
-    import cv2  # noqa: PLC0415 -- loaded only to photograph
-
     keys = list(page.marks)
     seen = channels(np.array([page.paper, page.printed, *(page.marks[key] for key in keys)]), shot.kelvin)
     names = ["paper", "printed", *(f"{index} {pressure}" for index, pressure in keys)]
-    light = _through_lens(drawn(page, dict(zip(names, seen, strict=True))), page, shot)
-    levels = _curve(light, shot.contrast)
-    rng = np.random.default_rng(page.seed + 1)
+    light = drawn(page, dict(zip(names, seen, strict=True)))
+    return photograph_flat(Flatwork(light, page.layout.page_mm, PX, page.seed + 1), shot)
+
+
+def photograph_flat(flat: Flatwork, shot: Shot) -> bytes:
+    """A photo of anything flat, as JPEG."""
+    import cv2  # noqa: PLC0415 -- loaded only to photograph
+
+    levels = _curve(_through_lens(flat, shot), shot.contrast)
+    rng = np.random.default_rng(flat.seed)
     levels += rng.normal(0.0, shot.grain, levels.shape).astype(np.float32)
     picture = np.clip(np.round(255 * levels), 0, 255).astype(np.uint8)
     if shot.mirrored:
@@ -34,15 +53,16 @@ def photograph(page: ColouredPage, shot: Shot) -> bytes:
     return bytes(packed.tobytes())
 
 
-def _through_lens(page_light: Image, page: ColouredPage, shot: Shot) -> Image:
-    """The page's light as it falls on the sensor, (height, width, 3)."""
+def _through_lens(flat: Flatwork, shot: Shot) -> Image:
+    """The light of what is photographed as it falls on the sensor, (height, width, 3)."""
     import cv2  # noqa: PLC0415 -- loaded only to photograph
 
-    lit = page_light * _lamp(page_light.shape[:2], shot)[..., None] + _mirrored_lamp(page_light.shape[:2], shot)
+    shape = flat.light.shape[:2]
+    lit = flat.light * _lamp(shape, shot)[..., None] + _mirrored_lamp(shape, shot)
     wide, high = shot.size
     xs, ys = np.arange(0, wide + _STEP, _STEP), np.arange(0, high + _STEP, _STEP)
     pixels = np.stack(np.meshgrid(xs, ys), -1).reshape(-1, 2).astype(np.float64)
-    places = (_on_page(pixels, page.layout.page_mm, shot) * PX - 0.5).reshape(len(ys), len(xs), 2).astype(np.float32)
+    places = (_on_page(pixels, flat.size_mm, shot) * flat.px - 0.5).reshape(len(ys), len(xs), 2).astype(np.float32)
     at_x = np.arange(wide, dtype=np.float32) / _STEP
     at_y = np.arange(high, dtype=np.float32) / _STEP
     grid_x, grid_y = np.broadcast_to(at_x, (high, wide)), np.broadcast_to(at_y[:, None], (high, wide))
@@ -52,7 +72,7 @@ def _through_lens(page_light: Image, page: ColouredPage, shot: Shot) -> Image:
         for axis in (0, 1)
     ]  # fmt: skip
     seen = cv2.remap(lit, ways[0], ways[1], cv2.INTER_AREA, borderValue=tuple(shot.exposure * t for t in _TABLE))
-    sigma = shot.blur * shot.fill * high / page.layout.page_mm[1]
+    sigma = shot.blur * shot.fill * high / flat.size_mm[1]
     return np.asarray(cv2.GaussianBlur(seen, (0, 0), max(sigma, 0.3)), dtype=np.float32)
 
 

@@ -16,8 +16,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.rows import bench_of, open_sitting, sitting_now, stand, unjournaled
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.storage.models import WHOLE, DrawingState, Drying, DryingState, Sitting, SittingClock, SittingTime
 
 IDLE_SECONDS = 600.0

@@ -14,8 +14,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.rows import check_section, open_sitting, stand, step_here
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.storage.models import Drying, DryingState, LogEntry, Paper
 
 # So many wettings of a section are its first passes.

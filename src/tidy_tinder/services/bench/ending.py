@@ -20,8 +20,7 @@ from tidy_tinder.services.bench.steps import RecipeAtBench
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.services.journal import Changed
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, now
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.storage.models import LogEntry, Sitting, SittingTime
 from tidy_tinder.storage.queries.colours import ColourRow

@@ -16,8 +16,7 @@ from tidy_tinder.services.collection.chart import catalogue_of, existing
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, changed, now, relabel, revise, writing
 from tidy_tinder.services.tray import tray as shown_tray
 from tidy_tinder.storage.models import WHOLE, LogEntry, RecipeStep
 from tidy_tinder.storage.queries.colours import ColourRow

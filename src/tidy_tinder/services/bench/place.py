@@ -24,8 +24,7 @@ from tidy_tinder.services.bench.rows import (
 )
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.storage.models import (
     Bench,
     RecipeStep,

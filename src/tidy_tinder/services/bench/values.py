@@ -22,8 +22,7 @@ from tidy_tinder.services.bench.rows import unjournaled
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.services.reference.apart import open_apart
 from tidy_tinder.services.reference.pictures import unpacked
 from tidy_tinder.services.reference.store import find_reference, steps_of

@@ -29,8 +29,7 @@ from tidy_tinder.services.bench.rows import (
 from tidy_tinder.services.bench.steps import RecipeAtBench, StepAtBench, StepLine
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
-from tidy_tinder.services.journal import tables_version
-from tidy_tinder.services.recipes.rows import now
+from tidy_tinder.services.journal import now, tables_version
 from tidy_tinder.services.reference.sections import map_of, pieces_of
 from tidy_tinder.storage.models import WHOLE, LogEntry, Recipe, SectionState, Sitting, SittingTime
 

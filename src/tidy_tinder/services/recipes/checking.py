@@ -22,9 +22,9 @@ from tidy_tinder.services.collection.passage import layer_of, meant
 from tidy_tinder.services.collection.preferences import read_list, write_list
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.services.recipes.editing import Line, Rewriting, lines_of
-from tidy_tinder.services.recipes.rows import ChosenWay, chosen_ways, find_recipe, now
+from tidy_tinder.services.recipes.rows import ChosenWay, chosen_ways, find_recipe
 from tidy_tinder.services.recipes.supposing import in_words
 from tidy_tinder.services.recipes.versions import keep_as_taken_in
 from tidy_tinder.services.standins.nearest import ability_of

@@ -21,9 +21,9 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.passage import find_call
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, revise, writing
 from tidy_tinder.services.recipes.removing import remove_call, remove_step
-from tidy_tinder.services.recipes.rows import find_recipe, now
+from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.recipes.text import call_row
 from tidy_tinder.services.recipes.versions import keep_as_taken_in
 from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep

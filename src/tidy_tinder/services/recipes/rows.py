@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -29,11 +28,6 @@ def find_recipe(session: Session, recipe_id: int) -> Recipe:
     if recipe is None:
         raise NotFoundError(f"There is no recipe number {recipe_id}. It may have been removed in another window.")
     return recipe
-
-
-def now() -> datetime:
-    """The time, UTC, as the database holds it: without its zone."""
-    return datetime.now(UTC).replace(tzinfo=None)
 
 
 def chosen_ways(session: Session, recipe_id: int, paper_id: int) -> Mapping[int, ChosenWay]:

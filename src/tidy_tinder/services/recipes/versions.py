@@ -16,10 +16,10 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.services.recipes.in_file import add_step, file_of
 from tidy_tinder.services.recipes.removing import remove_step
-from tidy_tinder.services.recipes.rows import find_recipe, now
+from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.storage.models import Recipe, RecipeStep, RecipeVersion
 
 AS_TAKEN_IN = "As taken in"

@@ -25,8 +25,10 @@ from tidy_tinder.storage.models import (
     Colour,
     ColourRange,
     Exclusion,
+    FadeMark,
     LogEntry,
     Pencil,
+    Price,
     RecipeCall,
     Scrap,
     ScrapLayer,
@@ -36,6 +38,7 @@ from tidy_tinder.storage.models import (
     Swatch,
     SwatchSession,
     TrayPencil,
+    Wanted,
 )
 
 # What keeps a colour from being removed: where it hangs, in words for one and for several.
@@ -55,6 +58,8 @@ _HOLDS = (
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
     (LogEntry.colour_id, "line of a drawing’s log", "lines of drawings’ logs"),
     (LogEntry.instead_of_id, "line of a log in its place", "lines of logs in its place"),
+    (FadeMark.colour_id, "mark of a fade test", "marks of fade tests"),
+    (Wanted.colour_id, "place on the list of what to buy", "places on the list of what to buy"),
 )
 
 
@@ -114,6 +119,9 @@ def remove_range(collection: Collection, range_id: int) -> Changed:
         for boxed in sets:
             _delete_set(session, boxed)
         _delete_colours(session, colours)
+        for price in session.scalars(select(Price).where(Price.range_id == range_id)):
+            session.delete(price)
+        session.flush()
         session.delete(line)
         return changed(session)
 
@@ -235,6 +243,8 @@ def _delete_colours(session: Session, colours: Sequence[Colour]) -> None:
         session.delete(place)
     for pulled in session.scalars(select(TrayPencil).where(TrayPencil.colour_id.in_(ids))):
         session.delete(pulled)
+    for price in session.scalars(select(Price).where(Price.colour_id.in_(ids))):
+        session.delete(price)
     session.flush()
     for colour in colours:
         session.delete(colour)
@@ -244,6 +254,8 @@ def _delete_colours(session: Session, colours: Sequence[Colour]) -> None:
 def _delete_set(session: Session, boxed: BoxedSet) -> None:
     for child in session.scalars(select(SetColour).where(SetColour.set_id == boxed.id)):
         session.delete(child)
+    for price in session.scalars(select(Price).where(Price.set_id == boxed.id)):
+        session.delete(price)
     session.flush()
     session.delete(boxed)
     session.flush()

@@ -16,7 +16,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import catalogue_of, charted_colours, entry_of, existing, named
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.tidy.pencils import NewPencil, new_lengths, store_pencils
+from tidy_tinder.services.tidy.pencils import NewPencil, delete_pencils, new_lengths, store_pencils
 from tidy_tinder.storage.models import BoxedSet, ColourRange, Pencil
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour, set_contents
 
@@ -66,8 +66,7 @@ def mark_owned(
             own_these(session, Counter(colour_ids), set_id)
         else:
             going = [p.id for sticks in _kept(session, list(colours)).values() for p in sticks]
-            for pencil in session.scalars(select(Pencil).where(Pencil.id.in_(going))):
-                session.delete(pencil)
+            delete_pencils(session, session.scalars(select(Pencil).where(Pencil.id.in_(going))).all())
         if not label:
             relabel(session, f"{named(colours)} {'owned' if owned else 'not owned'}")
         made = changed(session)

@@ -12,8 +12,8 @@ from tidy_tinder.core.vocabulary import LONGEST_PENCIL_MM, PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import colour_named, colour_row, entry_of, existing, named
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
-from tidy_tinder.storage.models import ColourRange, Pencil
+from tidy_tinder.services.journal import Changed, changed, now, relabel, revise, writing
+from tidy_tinder.storage.models import ColourRange, Pencil, PencilLength
 from tidy_tinder.storage.queries.colours import DRAWABLE_STATES, pencils_by_colour
 
 
@@ -84,7 +84,10 @@ def edit_pencil(collection: Collection, pencil_id: int, revision: int, wanted: P
     with writing(collection, "Pencil") as session:
         pencil = _pencil(session, pencil_id)
         name = colour_named(session, pencil.colour_id)
+        before = pencil.length_mm
         revise(pencil, revision, asdict(wanted), f"The pencil {name}")
+        if wanted.length_mm is not None and wanted.length_mm != before:
+            note_length(session, pencil, wanted.length_mm)
         relabel(session, f"Pencil {name} changed")
         return _made(session)
 
@@ -105,8 +108,17 @@ def remove_pencil(collection: Collection, pencil_id: int) -> Changed:
     with writing(collection, "Pencil removed") as session:
         pencil = _pencil(session, pencil_id)
         relabel(session, f"Pencil {colour_named(session, pencil.colour_id)} removed")
-        session.delete(pencil)
+        delete_pencils(session, [pencil])
         return changed(session)
+
+
+def delete_pencils(session: Session, pencils: Sequence[Pencil]) -> None:
+    """Sticks with what was noted of them, within the caller's change; children first, so that the journal has them."""
+    for noted in session.scalars(select(PencilLength).where(PencilLength.pencil_id.in_([p.id for p in pencils]))):
+        session.delete(noted)
+    session.flush()
+    for pencil in pencils:
+        session.delete(pencil)
 
 
 def lose(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
@@ -120,6 +132,16 @@ def lose(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:
                 usable[1].state = PencilState.IN_USE
 
     return each_pencil(collection, colour_ids, lost, "lost")
+
+
+def note_length(session: Session, pencil: Pencil, length_mm: int) -> None:
+    """How long a stick is now, within the caller's change: two such notes tell how fast it wears.
+
+    Raises RefusedError for a length that cannot be.
+    """
+    _check_length(length_mm)
+    pencil.length_mm = length_mm
+    session.add(PencilLength(pencil_id=pencil.id, measured_at=now(), length_mm=length_mm))
 
 
 def find_again(collection: Collection, colour_ids: Sequence[int]) -> Changed | None:

@@ -11,6 +11,7 @@ from tidy_tinder.storage.models.bench import (
     Bench,
     CheckOfValues,
     CheckPicture,
+    DrawingPhoto,
     Drying,
     LogEntry,
     OwnTask,
@@ -23,6 +24,15 @@ from tidy_tinder.storage.models.bench import (
 from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture, Section, SectionMap
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep, RecipeVersion
+from tidy_tinder.storage.models.restock import (
+    FadeMark,
+    FadeReading,
+    FadeTest,
+    PencilLength,
+    PracticeAnswer,
+    Price,
+    Wanted,
+)
 from tidy_tinder.storage.models.sheets import Photo, PhotoReading, Sheet, SheetPlace
 from tidy_tinder.storage.models.states import (
     CallState,
@@ -51,10 +61,14 @@ __all__ = [
     "Colour",
     "ColourRange",
     "Drawing",
+    "DrawingPhoto",
     "DrawingState",
     "Drying",
     "DryingState",
     "Exclusion",
+    "FadeMark",
+    "FadeReading",
+    "FadeTest",
     "FittingJob",
     "ItemState",
     "JobState",
@@ -66,12 +80,15 @@ __all__ = [
     "Paper",
     "Pencil",
     "PencilFitted",
+    "PencilLength",
     "Photo",
     "PhotoReading",
     "PhotoState",
     "Pick",
     "PictureState",
+    "PracticeAnswer",
     "Prepared",
+    "Price",
     "Recipe",
     "RecipeCall",
     "RecipeStep",
@@ -98,4 +115,5 @@ __all__ = [
     "Swatch",
     "SwatchSession",
     "TrayPencil",
+    "Wanted",
 ]

@@ -193,3 +193,23 @@ class CheckPicture(Base):
 
     check_id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     content: Mapped[bytes] = mapped_column(deferred=True)
+
+
+class DrawingPhoto(Base):
+    """A photo of a drawing that waits for its values to be checked: neither journaled nor undone. working: the picture,
+    upright, PNG in the file's own channels; curve, matrix, profile: what its numbers stand for; corners: of the picture
+    in it as they were found, from 0 to 1, None where they were not.
+    """
+
+    __tablename__ = "drawing_photo"
+    __table_args__ = (KEEP_IDS,)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    drawing_id: Mapped[int] = mapped_column(index=True)
+    name: Mapped[str]
+    sent_at: Mapped[datetime]
+    working: Mapped[bytes] = mapped_column(deferred=True)
+    curve: Mapped[list[Any]] = mapped_column(JSON, deferred=True)
+    matrix: Mapped[list[Any]] = mapped_column(JSON, deferred=True)
+    profile: Mapped[str]
+    corners: Mapped[list[Any] | None] = mapped_column(JSON(none_as_null=True))
