@@ -51,6 +51,8 @@ def tap(page: Page, corners: np.ndarray) -> None:
 
 def check(page: Page, photo: Path, corners: np.ndarray) -> None:
     page.one("input[type=file]").send_keys(str(photo))
+    page.until_text("corner", "[aria-label='A photo of the drawing'] [role=status]")
+    page.click("Tap anew")
     tap(page, corners)
     page.click("Check the values")
 
@@ -88,16 +90,44 @@ def test_faults_are_found_and_mended_in_the_next_photo(drawn: Page, tmp_path: Pa
     page.until_text("tuesday.jpg", TOLD)
     page.press("u")
     page.until_text("friday.jpg", "main")
+    page.driver.get("about:blank")
+
+
+def test_the_simulated_drawing_is_photographed_its_corners_offered_and_its_faults_told_and_mended(drawn: Page) -> None:
+    page = drawn
+    number = drawing_called(page, "Scarlet cap")
+    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=number)
+    page.go("/bench/values")
+    for more, name in ((False, "simulated, window"), (True, "simulated, window, gone over")):
+        if more:
+            page.click("three of its faults mended")
+        page.click("Photograph it")
+        page.until_text("These corners were found", "main")
+        page.click("Check the values")
+        page.until_text(f"{name}, ", TOLD)
+        page.quiet()
+    page.until_text("On this paper you can reach", "[aria-label='Ladders of value']")
+    assert_accessible(page)
+    second, first = page.get(f"/api/drawings/{number}/checks")["checks"]
+    assert len([r for r in first["regions"] if abs(r["off"]) > 10]) >= 4
+    assert second["mended"] >= 2
+    assert len([r for r in second["regions"] if abs(r["off"]) > 10]) <= 3
+    assert page.get(f"/api/drawings/{number}/photos")["photos"] == []
+    page.press("x")
+    page.until_text("the picture laid on the drawing", TOLD)
+    page.driver.get("about:blank")
 
 
 def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_words(drawn: Page, tmp_path: Path) -> None:
     page = drawn
-    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=drawing_called(page, "Scarlet cap"))
+    number = drawing_called(page, "Scarlet cap")
+    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=number)
     page.go("/bench/values")
     noise = np.random.default_rng(1).integers(0, 255, (700, 900, 3), dtype=np.uint8)
     path = tmp_path / "noise.png"
     Image.fromarray(noise).save(path)
     page.one("input[type=file]").send_keys(str(path))
+    page.until_text("Tap the top left corner", "main")
     page.click("Set them by keys")
     corner = page.one("[aria-label^='1:']")
     before = corner.get_attribute("style")
@@ -109,7 +139,13 @@ def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_wor
     text = tmp_path / "notes.jpg"
     text.write_text("no picture at all", encoding="utf-8")
     page.one("input[type=file]").send_keys(str(text))
-    page.click("Set them by keys")
-    page.click("Check the values")
-    wait(page.driver).until(lambda d: "picture" in page.text("[role=alert]"))
-    assert all("422" in str(line["message"]) or "409" in str(line["message"]) for line in console(page.driver))
+    wait(page.driver).until(lambda d: "JPEG" in page.text("[role=alert]:last-of-type"))
+    assert [one["name"] for one in page.get(f"/api/drawings/{number}/photos")["photos"]] == ["noise.png"]
+    page.click("Remove this photo")
+    shown = "[aria-label='A photo of the drawing'] img"
+    wait(page.driver).until(lambda d: not d.find_elements("css selector", shown), "the photo still stands there")
+    page.press("u")
+    page.until_text("Tap the top left corner", "main")
+    refused = [str(line["message"]) for line in console(page.driver)]
+    assert all("422" in line or "409" in line for line in refused), refused
+    page.driver.get("about:blank")

@@ -16,6 +16,7 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Blacks, WorkOrder
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import begin_sitting
+from tidy_tinder.services.bench.photos import waiting_photos
 from tidy_tinder.services.bench.place import PlaceAs, work_at
 from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import RefusedError
@@ -135,6 +136,24 @@ def test_a_picture_to_draw_from_is_sent_to_its_drawing(phone: FlaskClient, pairi
     assert card.name == "cap.jpg"
 
 
+def test_a_photo_of_the_drawing_is_sent_to_wait_for_its_check(
+    phone: FlaskClient, pairing: Pairing, demo: Collection
+) -> None:
+    assert phone.post("/drawn", data={"drawing": "1"}).status_code == 403
+    pair(phone, pairing)
+    assert "The drawing itself" not in phone.get("/").text
+    said = DrawingAs("Plate", 1, 210, 297, Closest.OVERALL, False, Blacks.ALLOWED, False, WorkOrder.LIGHT_TO_DARK)
+    drawing, _ = begin_drawing(demo, said)
+    assert "The drawing itself, to check its values" in phone.get("/").text
+    refused = phone.post("/drawn", data={"drawing": str(drawing), "drawn": (io.BytesIO(b"GIF89a"), "cap.gif")})
+    assert (refused.status_code, "GIF" in refused.text) == (422, True)
+    assert waiting_photos(demo, drawing) == ()
+    sent = phone.post("/drawn", data={"drawing": str(drawing), "drawn": (io.BytesIO(photo()), "cap.jpg")})
+    assert sent.headers["Location"] == "/waits"
+    assert "The photo waits at the computer" in phone.get("/waits").text
+    assert [one.name for one in waiting_photos(demo, drawing)] == ["cap.jpg"]
+
+
 def test_what_is_no_photo_is_said_and_nothing_is_kept(
     phone: FlaskClient, pairing: Pairing, sheet: int, demo: Collection
 ) -> None:
@@ -142,7 +161,7 @@ def test_what_is_no_photo_is_said_and_nothing_is_kept(
     for answer, words in (
         (send(phone, sheet, b"GIF89a"), "GIF"),
         (send(phone, 999, photo()), "no sheet number 999"),
-        (phone.post("/photos", data={"sheet": str(sheet)}), "No photo was chosen"),
+        (phone.post("/photos", data={"sheet": str(sheet)}), "No picture was chosen"),
     ):
         assert answer.status_code == 422
         assert words in answer.text

@@ -11,6 +11,7 @@ from flask import Response, request
 
 from tidy_tinder.commands.opening import open_for
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.photos import forget_photos
 from tidy_tinder.services.bench.values import forget_pictures
 from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
 from tidy_tinder.settings import Settings
@@ -75,4 +76,5 @@ def ready(settings: Settings) -> Serving:
     photo_reader_of(app).begin()
     picture_opener_of(app).begin()
     forget_pictures(collection)
+    forget_photos(collection)
     return serving

@@ -14,7 +14,16 @@ from tests.services.reference.pictures import until_settled
 from tidy_tinder.core.reference.adjusting import Adjustments
 from tidy_tinder.core.reference.value_check.refusal import CannotCheckError
 from tidy_tinder.core.reflectance.colorimetry import encode_srgb
+from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.photos import (
+    add_drawing_photo,
+    corners_in,
+    forget_photos,
+    picture_of_photo,
+    remove_drawing_photo,
+    waiting_photos,
+)
 from tidy_tinder.services.bench.values import (
     check_drawing,
     checks_of,
@@ -28,8 +37,6 @@ from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.services.reference.store import add_reference, step_on
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
-
-CORNERS = [(0.1, 0.1), (0.9, 0.1), (0.9, 0.9), (0.1, 0.9)]
 
 
 def coded(light: np.ndarray) -> bytes:
@@ -49,6 +56,12 @@ def cat(drawn: Collection) -> int:
     return number
 
 
+def checked(drawn: Collection, reference: int, name: str, photo: bytes, corners: list[tuple[float, float]]) -> int:
+    """The number of the check of a photo that was taken in for it."""
+    number, _ = add_drawing_photo(drawn, DRAWING, name, photo)
+    return check_drawing(drawn, number, reference, corners)[0]
+
+
 def shot(faults: int, seed: int) -> tuple[bytes, list[tuple[float, float]]]:
     rng = np.random.default_rng(seed)
     photo, corners = photographed(draw(reference_of("skimage/chelsea.png"), rng, faults), rng)
@@ -57,11 +70,11 @@ def shot(faults: int, seed: int) -> tuple[bytes, list[tuple[float, float]]]:
 
 def test_a_check_is_kept_compared_removed_and_brought_back(drawn: Collection, cat: int) -> None:
     photo, corners = shot(3, 4)
-    number, _ = check_drawing(drawn, DRAWING, cat, "one.png", photo, corners)
+    number = checked(drawn, cat, "one.png", photo, corners)
     [first] = checks_of(drawn, DRAWING)
     assert (first.id, first.name, first.mended) == (number, "one.png", None)
     assert len(first.regions) >= 2
-    again, _ = check_drawing(drawn, DRAWING, cat, "two.png", photo, corners)
+    again = checked(drawn, cat, "two.png", photo, corners)
     newest = checks_of(drawn, DRAWING)[0]
     assert (newest.id, newest.mended, newest.before) == (again, 0, len(first.regions))
     grey = np.asarray(Image.open(io.BytesIO(picture_of_check(drawn, again, grey=True, blur=0.01))))
@@ -86,10 +99,12 @@ def test_a_mirrored_reference_is_drawn_from_as_it_is_seen(drawn: Collection, cat
     photo, places = photographed(draw(mirrored, rng, 2), rng)
     corners = [(float(x / photo.shape[1]), float(y / photo.shape[0])) for x, y in places]
     with pytest.raises(CannotCheckError):
-        check_drawing(drawn, DRAWING, cat, "one.png", coded(photo), corners)
-    plain, _ = check_drawing(drawn, DRAWING, cat, "plain.png", *shot(0, 7))
+        checked(drawn, cat, "one.png", coded(photo), corners)
+    [waiting] = waiting_photos(drawn, DRAWING)
+    plain = checked(drawn, cat, "plain.png", *shot(0, 7))
     step_on(drawn, cat, 1, Adjustments(mirrored=True))
-    check_drawing(drawn, DRAWING, cat, "one.png", coded(photo), corners)
+    check_drawing(drawn, waiting.id, cat, corners)
+    assert waiting_photos(drawn, DRAWING) == ()
     newest, oldest = checks_of(drawn, DRAWING)
     assert oldest.id == plain
     assert newest.mended is None  # laid on another view of the picture: nothing to compare with
@@ -97,24 +112,74 @@ def test_a_mirrored_reference_is_drawn_from_as_it_is_seen(drawn: Collection, cat
 
 def test_what_cannot_be_checked_is_told_and_nothing_is_kept(drawn: Collection, cat: int) -> None:
     photo, corners = shot(0, 5)
-    with pytest.raises(RefusedError):
-        check_drawing(drawn, DRAWING, cat, "notes.txt", b"no picture", CORNERS)
+    with pytest.raises(UnreadableError):
+        add_drawing_photo(drawn, DRAWING, "notes.txt", b"no picture")
+    with pytest.raises(NotFoundError):
+        add_drawing_photo(drawn, 99, "one.png", photo)
     with pytest.raises(CannotCheckError):
-        check_drawing(drawn, DRAWING, cat, "turned.png", photo, [corners[i] for i in (2, 3, 0, 1)])
+        checked(drawn, cat, "turned.png", photo, [corners[i] for i in (2, 3, 0, 1)])
+    [waiting] = waiting_photos(drawn, DRAWING)
     with pytest.raises(NotFoundError):
-        check_drawing(drawn, DRAWING, 99, "one.png", photo, corners)
+        check_drawing(drawn, waiting.id, 99, corners)
     with pytest.raises(NotFoundError):
-        check_drawing(drawn, 99, cat, "one.png", photo, corners)
+        check_drawing(drawn, 99, cat, corners)
     assert checks_of(drawn, DRAWING) == ()
+    assert waiting_photos(drawn, DRAWING) == (waiting,)
+
+
+def test_a_photo_waits_is_removed_and_brought_back_and_its_corners_are_offered(drawn: Collection, cat: int) -> None:
+    photo, corners = shot(2, 8)
+    number, _ = add_drawing_photo(drawn, DRAWING, "C:\\photos\\drawing.jpg", photo)
+    assert [one.name for one in waiting_photos(drawn, DRAWING)] == ["drawing.jpg"]
+    found = corners_in(drawn, number, cat)
+    assert found is not None
+    assert np.abs(np.array(found) - np.array(corners)).max() < 0.01
+    assert Image.open(io.BytesIO(picture_of_photo(drawn, number))).width == 1600
+    change = remove_drawing_photo(drawn, number)
+    assert waiting_photos(drawn, DRAWING) == ()
+    undo(drawn, change.change_id)
+    assert picture_of_photo(drawn, number)
+    kept, made = check_drawing(drawn, number, cat, found)
+    assert waiting_photos(drawn, DRAWING) == ()
+    undo(drawn, made.change_id)
+    assert [one.id for one in waiting_photos(drawn, DRAWING)] == [number]
+    assert kept not in [one.id for one in checks_of(drawn, DRAWING)]
+    remove_drawing_photo(drawn, number)
+    forget_photos(drawn)
+    with pytest.raises(NotFoundError):
+        picture_of_photo(drawn, number)
+
+
+def test_a_drawing_keeps_a_dozen_photos_waiting_and_says_so(drawn: Collection) -> None:
+    small = coded(np.full((40, 40, 3), 0.5, np.float32))
+    for _ in range(12):
+        add_drawing_photo(drawn, DRAWING, "one.png", small)
+    with pytest.raises(RefusedError, match="12 photos of this drawing wait already"):
+        add_drawing_photo(drawn, DRAWING, "one.png", small)
+
+
+def test_a_picture_drawn_to_the_edge_is_told_by_one_bare_patch(drawn: Collection, cat: int) -> None:
+    photo, corners = shot(3, 4)
+    number, _ = add_drawing_photo(drawn, DRAWING, "one.png", photo)
+    bare = (corners[0][0] - 0.03, corners[0][1] + 0.2)
+    check_drawing(drawn, number, cat, corners, patch=bare)
+    [told] = checks_of(drawn, DRAWING)
+    assert any("One bare patch" in words for words in told.words)
+    assert told.regions
+    assert all(abs(region.off) >= 8.0 for region in told.regions)
+    again, _ = add_drawing_photo(drawn, DRAWING, "two.png", photo)
+    with pytest.raises(CannotCheckError, match="no bare paper"):
+        check_drawing(drawn, again, cat, corners, patch=(0.52, 0.5))
 
 
 @pytest.mark.parametrize(
-    "corners", ["", "0.1,0.1 0.9,0.1 0.9,0.9", "a,b c,d e,f g,h", "1e9,0 1,0 1,1 0,1", "nan,0 1,0 1,1 0,1"]
+    "corners",
+    [[], [[0.1, 0.1], [0.9, 0.1], [0.9, 0.9]], [["a", "b"]] * 4, [[1e9, 0], [1, 0], [1, 1], [0, 1]], "corners"],
 )
-def test_corners_that_are_no_corners_are_refused_at_the_door(drawn: Collection, corners: str) -> None:
+def test_corners_that_are_no_corners_are_refused_at_the_door(drawn: Collection, corners: object) -> None:
     app = create_app(drawn)
-    body = {"file": (io.BytesIO(b"x"), "a.png"), "reference_id": "1", "corners": corners}
-    answer = app.test_client().post(f"/api/drawings/{DRAWING}/checks", data=body)
+    body = {"photo_id": 1, "reference_id": 1, "corners": corners}
+    answer = app.test_client().post("/api/checks", json=body)
     close_devices(app)
     assert answer.status_code == 422
     assert "corners" in answer.get_json()["detail"]

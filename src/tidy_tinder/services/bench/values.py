@@ -14,16 +14,15 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.components import value_step
 from tidy_tinder.core.reference.views import View, coded_for_screen, view_of
-from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE, CameraSpace
-from tidy_tinder.formats.picture.kinds import shown_name
-from tidy_tinder.services.background.other_process import OtherProcess
+from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.bench.photos import find_photo, photo_light
 from tidy_tinder.services.bench.rows import unjournaled
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
-from tidy_tinder.services.reference.apart import open_apart
+from tidy_tinder.services.reference.answers import PictureReach, reach_between
 from tidy_tinder.services.reference.pictures import unpacked
 from tidy_tinder.services.reference.store import find_reference, steps_of
 from tidy_tinder.services.reference.view import adjusted_light, png_of
@@ -31,7 +30,6 @@ from tidy_tinder.storage.models import CheckOfValues, CheckPicture
 
 if TYPE_CHECKING:
     from tidy_tinder.core.reference.value_check.check import ValueCheck
-    from tidy_tinder.core.reference.working import Light
 
 # One step of Munsell value is about ten of L* (ASTM D1535, within a twentieth from value 2 to 9; from memory).
 _STEP = 10.0
@@ -40,6 +38,10 @@ _MOST_CHECKS = 60
 # What of the ring may be full before its light is not to be trusted.
 _CLIPPED = 0.02
 _SIDE = 1400
+_BY_PATCH = (
+    "One bare patch stands for the light on all of the drawing: light from one side would look like an error, so only "
+    "what is off by 8 L* and more is told."
+)
 
 
 class Way(StrEnum):
@@ -63,9 +65,20 @@ class RegionView:
 
 
 @dataclass(frozen=True)
+class RungView:
+    """One step of value, 0 to 10: the share of what is drawn that lies there, in picture and drawing."""
+
+    value: int
+    picture: float
+    drawing: float
+
+
+@dataclass(frozen=True)
 class CheckView:
-    """A check as it is kept. words: what is to be known of it; mended: how many of the regions of the check before are
-    right now, None where there is none to compare with; before: how many those were.
+    """A check as it is kept. words: what is to be known of it; darkest, darkest_asked: Munsell values of drawing and
+    picture; ladder: how much lies at each step of value, nothing in a check of before it was kept; mended: how many of
+    the regions of the check before are right now, None where there is none to compare with; before: how many those
+    were.
     """
 
     id: int
@@ -76,6 +89,7 @@ class CheckView:
     regions: tuple[RegionView, ...]
     darkest: float
     darkest_asked: float
+    ladder: tuple[RungView, ...]
     not_drawn: float
     cannot_tell: float
     mended: int | None
@@ -83,18 +97,20 @@ class CheckView:
 
 
 def check_drawing(
-    collection: Collection, drawing_id: int, reference_id: int, name: str, content: bytes,
-    corners: Sequence[tuple[float, float]], overrule: bool = False,
+    collection: Collection, photo_id: int, reference_id: int, corners: Sequence[tuple[float, float]],
+    overrule: bool = False, patch: tuple[float, float] | None = None,
 ) -> tuple[int, Changed]:  # fmt: skip
-    """Check the values of a drawing by a photo of it, and keep what is found.
+    """Check the values of a drawing by a photo of it that waits, and keep what is found; the photo waits no longer.
 
     corners: of the picture in the upright photo, from 0 to 1 of its width and height: top left, top right, bottom
-    right, bottom left. Raises NotFoundError, RefusedError for what is no photo, CannotCheckError with what to do.
+    right, bottom left; patch: likewise, a bare place, for a picture without a margin. Raises NotFoundError,
+    RefusedError, CannotCheckError with what to do: then the photo waits on.
     """
     from tidy_tinder.core.reference.value_check.check import check_values  # noqa: PLC0415 -- loaded when it is checked
 
     with collection() as session:
-        drawing, reference = find_drawing(session, drawing_id), find_reference(session, reference_id)
+        photo, reference = find_photo(session, photo_id), find_reference(session, reference_id)
+        drawing_id, drawing = photo.drawing_id, find_drawing(session, photo.drawing_id)
         if reference.drawing_id != drawing_id:
             raise RefusedError("This picture belongs to another drawing.")
         paper = np.array(paper_lab(find_paper(session, drawing.paper_id)))
@@ -102,16 +118,21 @@ def check_drawing(
         wanted, steps = adjusted_light(session, reference, _SIDE), repr(steps_of(reference))
         if len(_checks(session, drawing_id)) >= _MOST_CHECKS:
             raise RefusedError(f"A drawing keeps {_MOST_CHECKS} checks. Remove the oldest first.")
-    light = _light_of(content)
-    places = np.array(corners, dtype=np.float64).reshape(-1, 2) * (light.shape[1], light.shape[0])
-    check = check_values(light, places, wanted, paper, overrule)
+        light = photo_light(session, photo)
+    size = np.array((light.shape[1], light.shape[0]), dtype=np.float64)
+    bare = None if patch is None else (patch[0] * size[0], patch[1] * size[1])
+    check = check_values(
+        light, np.array(corners, dtype=np.float64).reshape(-1, 2) * size, wanted, paper, overrule, bare
+    )
     picture = png_of(coded_for_screen(check.drawing))
     with writing(collection, "Values checked") as session:
-        drawing = find_drawing(session, drawing_id)
+        drawing, photo = find_drawing(session, drawing_id), find_photo(session, photo_id)
+        words = [*_words_of(check), *([_BY_PATCH] if patch is not None else [])]
         kept = CheckOfValues(
-            drawing_id=drawing_id, reference_id=reference_id, made_at=now(), name=shown_name(name, "photo"),
-            told={**_told(check), "steps": steps},
+            drawing_id=drawing_id, reference_id=reference_id, made_at=now(), name=photo.name,
+            told={**_told(check), "words": words, "steps": steps},
         )  # fmt: skip
+        session.delete(photo)
         session.add(kept)
         session.flush()
         session.add(CheckPicture(check_id=kept.id, content=picture))
@@ -150,6 +171,18 @@ def picture_of_check(collection: Collection, check_id: int, grey: bool, blur: fl
         return png_of(view_of(light, View(grey, blur)))
 
 
+def reach_of_check(collection: Collection, check_id: int, wait: float | None) -> PictureReach:
+    """How far the drawing's paper reaches the values that the picture asks for. wait: seconds for pairs to be mixed.
+
+    Raises NotFoundError.
+    """
+    with collection() as session:
+        check = _find_check(session, check_id)
+        drawing, told = find_drawing(session, check.drawing_id), check.told
+        asked = [told[key] for key in ("darkest_asked", "lightest_asked") if key in told]
+        return reach_between(session, check.reference_id, drawing.paper_id, asked, wait)
+
+
 def forget_pictures(collection: Collection) -> None:
     """Let go of the pictures of checks that were removed before this start: undo has had its time."""
     with unjournaled(collection) as session:
@@ -174,30 +207,14 @@ def _comparable(one: CheckOfValues, other: CheckOfValues) -> bool:
     return (one.reference_id, one.told["steps"]) == (other.reference_id, other.told["steps"])
 
 
-def _light_of(content: bytes) -> Light:
-    """The light of a photo, opened in a process of its own: what is no picture, or too large, harms nothing here.
-
-    Raises RefusedError with what is wrong with it.
-    """
-    opened = open_apart(OtherProcess(), content)
-    if opened is None or opened.refused:
-        raise RefusedError(opened.refused if opened else "The photo was not opened.")
-    space = CameraSpace(np.array(opened.curve), np.array(opened.matrix), opened.profile)
-    return unpacked(opened.working, space).light()
-
-
 def _told(check: ValueCheck) -> dict[str, Any]:
     """What is kept of a check."""
     from tidy_tinder.core.reference.value_check.check import Verdict  # noqa: PLC0415 -- loaded when it is checked
+    from tidy_tinder.core.reference.value_check.ladder import ladder_of  # noqa: PLC0415 -- the same
     from tidy_tinder.core.reference.value_check.regions import regions_of  # noqa: PLC0415 -- the same
 
     drawn = [zone for zone in check.zones if zone.verdict is not Verdict.NOT_DRAWN]
-    darkest = min(drawn, key=lambda zone: zone.reference_L)
-    words = []
-    if check.light.clipped > _CLIPPED:
-        words.append("Some of the bare paper is clipped to white in this photo: expose it less to be surer.")
-    if check.laid_on.widened:
-        words.append("The corners were far off; what is told holds all the same, and better taps make it surer.")
+    asked = [zone.reference_L for zone in drawn]
     return {
         "regions": [
             {
@@ -207,11 +224,22 @@ def _told(check: ValueCheck) -> dict[str, Any]:
             for region in regions_of(check)
         ],
         "right": [zone.label for zone in drawn if zone.verdict is Verdict.RIGHT],
-        "darkest": float(min(zone.drawing_L for zone in drawn)), "darkest_asked": darkest.reference_L,
+        "darkest": min(zone.drawing_L for zone in drawn), "lightest": max(zone.drawing_L for zone in drawn),
+        "darkest_asked": min(asked), "lightest_asked": max(asked),
+        "ladder": [[rung.value, rung.picture, rung.drawing] for rung in ladder_of(check)],
         "not_drawn": sum(z.share for z in check.zones if z.verdict is Verdict.NOT_DRAWN),
         "cannot_tell": sum(z.share for z in drawn if z.verdict is Verdict.CANNOT_TELL),
-        "words": words,
     }  # fmt: skip
+
+
+def _words_of(check: ValueCheck) -> list[str]:
+    """What is to be known of the photo and the taps."""
+    words = []
+    if check.light.clipped > _CLIPPED:
+        words.append("Some of the bare paper is clipped to white in this photo: expose it less to be surer.")
+    if check.laid_on.widened:
+        words.append("The corners were far off; what is told holds all the same, and better taps make it surer.")
+    return words
 
 
 def _view(row: CheckOfValues, before: CheckOfValues | None) -> CheckView:
@@ -234,6 +262,8 @@ def _view(row: CheckOfValues, before: CheckOfValues | None) -> CheckView:
         ),
         darkest=_value(told["darkest"]),
         darkest_asked=_value(told["darkest_asked"]),
+        # Checks of before it was kept have none.
+        ladder=tuple(RungView(*rung) for rung in told.get("ladder", ())),
         not_drawn=told["not_drawn"],
         cannot_tell=told["cannot_tell"],
         mended=mended if before is not None else None,

@@ -20,6 +20,7 @@ from tidy_tinder.storage.models import (
     Bench,
     CheckOfValues,
     Drawing,
+    DrawingPhoto,
     DrawingState,
     Drying,
     LogEntry,
@@ -36,7 +37,7 @@ from tidy_tinder.storage.models import (
 
 LONGEST_NAME = 80
 # What the bench holds of a drawing, what rests on others first.
-_AT_BENCH = (CheckOfValues, LogEntry, Drying, StepMark, Prepared, Bench, Sitting)
+_AT_BENCH = (DrawingPhoto, CheckOfValues, LogEntry, Drying, StepMark, Prepared, Bench, Sitting)
 
 
 @dataclass(frozen=True)

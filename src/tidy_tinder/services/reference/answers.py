@@ -58,19 +58,27 @@ def picture_reach(collection: Collection, reference_id: int, paper_id: int, wait
     """The darkest and the lightest pick beside what the paper reaches with what is owned. Raises NotFoundError."""
     with collection() as session:
         find_reference(session, reference_id)
-        picks = shown_labs(session, reference_id)
-        scene = Scene.on(session, paper_id)
-        if not picks or scene.known is None:
-            return PictureReach(scene.known is not None, 0, 0)
-        mixed = mixed_pairs(session, scene.known, scene.fit, scene.paper.id, wait, False)
-        if mixed.table is None:
-            return PictureReach(mixed.failed, mixed.done, mixed.total)
-        L = np.array([lab[0] for lab in picks.values()])
-        answering = Answering(scene, scene.known, wish_of(session, reference_id, PickWish()))
-        return PictureReach(
-            True, mixed.done, mixed.total, answering.end(mixed.table, float(L.min()), dark=True),
-            answering.end(mixed.table, float(L.max()), dark=False),
-        )  # fmt: skip
+        L = [lab[0] for lab in shown_labs(session, reference_id).values()]
+        return reach_between(session, reference_id, paper_id, L, wait)
+
+
+def reach_between(
+    session: Session, reference_id: int, paper_id: int, lightness: Sequence[float], wait: float | None
+) -> PictureReach:
+    """How far a paper reaches the darkest and the lightest of these L* of a picture; nothing is told where there are
+    none. Raises NotFoundError.
+    """
+    scene = Scene.on(session, paper_id)
+    if not lightness or scene.known is None:
+        return PictureReach(scene.known is not None, 0, 0)
+    mixed = mixed_pairs(session, scene.known, scene.fit, scene.paper.id, wait, False)
+    if mixed.table is None:
+        return PictureReach(mixed.failed, mixed.done, mixed.total)
+    answering = Answering(scene, scene.known, wish_of(session, reference_id, PickWish()))
+    return PictureReach(
+        True, mixed.done, mixed.total, answering.end(mixed.table, min(lightness), dark=True),
+        answering.end(mixed.table, max(lightness), dark=False),
+    )  # fmt: skip
 
 
 def choose_way(collection: Collection, pick_id: int, layers: Sequence[Layer[int]]) -> Changed | None:

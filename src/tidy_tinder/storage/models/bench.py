@@ -195,21 +195,27 @@ class CheckPicture(Base):
     content: Mapped[bytes] = mapped_column(deferred=True)
 
 
-class DrawingPhoto(Base):
-    """A photo of a drawing that waits for its values to be checked: neither journaled nor undone. working: the picture,
-    upright, PNG in the file's own channels; curve, matrix, profile: what its numbers stand for; corners: of the picture
-    in it as they were found, from 0 to 1, None where they were not.
-    """
+class DrawingPhoto(Journaled):
+    """A photo of a drawing that waits for its values to be checked."""
 
     __tablename__ = "drawing_photo"
     __table_args__ = (KEEP_IDS,)
 
-    id: Mapped[int] = mapped_column(primary_key=True)
-    drawing_id: Mapped[int] = mapped_column(index=True)
+    drawing_id: Mapped[int] = mapped_column(ForeignKey("drawing.id", ondelete="CASCADE"), index=True)
     name: Mapped[str]
     sent_at: Mapped[datetime]
+
+
+class DrawingPhotoPicture(Base):
+    """The picture of such a photo: neither journaled nor undone; it outlives its photo, so that undo finds it.
+
+    working: upright, PNG in the file's own channels; curve, matrix, profile: what its numbers stand for.
+    """
+
+    __tablename__ = "drawing_photo_picture"
+
+    photo_id: Mapped[int] = mapped_column(primary_key=True, autoincrement=False)
     working: Mapped[bytes] = mapped_column(deferred=True)
-    curve: Mapped[list[Any]] = mapped_column(JSON, deferred=True)
-    matrix: Mapped[list[Any]] = mapped_column(JSON, deferred=True)
+    curve: Mapped[list[Any]] = mapped_column(JSON)
+    matrix: Mapped[list[Any]] = mapped_column(JSON)
     profile: Mapped[str]
-    corners: Mapped[list[Any] | None] = mapped_column(JSON(none_as_null=True))

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import re
+from typing import Annotated
 
-from pydantic import Field, field_validator
+from pydantic import Field
 
 from tidy_tinder.core.reference.squint import LEAST_SHARE, MOST_SHARE
+from tidy_tinder.services.bench.simulated import Condition
 from tidy_tinder.services.bench.values import Way
 from tidy_tinder.web.endpoint import UploadedFile
 from tidy_tinder.web.shared.base import Id, Moment, Out, Schema
-
-_PAIR = re.compile(r"-?\d{1,3}(?:\.\d{1,9})?,-?\d{1,3}(?:\.\d{1,9})?")
 
 
 class CheckPath(Schema):
@@ -20,29 +19,67 @@ class CheckPath(Schema):
     check_id: Id
 
 
-class CheckForm(Schema):
-    """A photo of the drawing as the browser sends it. corners: four times “x,y” from 0 to 1 of the upright photo,
-    parted by spaces: top left, top right, bottom right, bottom left of the picture; overrule: go on where it looks
-    unlike.
+Share = Annotated[float, Field(ge=-1.0, le=2.0, allow_inf_nan=False)]
+"""A place in a photo, from 0 to 1 of its width or height; a corner may lie a little outside."""
+
+
+class CheckIn(Schema):
+    """Check a photo that waits. corners: of the picture in the upright photo: top left, top right, bottom right, bottom
+    left; overrule: go on where it looks unlike; patch: bare paper in the photo, where the picture has no margin.
     """
 
-    file: UploadedFile
+    photo_id: Id
     reference_id: Id
-    corners: str = Field(max_length=200)
+    corners: Annotated[list[tuple[Share, Share]], Field(min_length=4, max_length=4)]
     overrule: bool = False
+    patch: tuple[Share, Share] | None = None
 
-    @field_validator("corners")
-    @classmethod
-    def _four(cls, said: str) -> str:
-        parts = said.split()
-        if len(parts) != 4 or not all(_PAIR.fullmatch(part) for part in parts):
-            raise ValueError("four corners, each as x,y")
-        return said
 
-    def places(self) -> list[tuple[float, float]]:
-        """The corners as numbers."""
-        pairs = [part.split(",") for part in self.corners.split()]
-        return [(float(x), float(y)) for x, y in pairs]
+class DrawingPhotoForm(Schema):
+    """A photo of the drawing as the browser sends it."""
+
+    file: UploadedFile
+
+
+class DrawingPhotoPath(Schema):
+    """The number of a photo of a drawing."""
+
+    photo_id: Id
+
+
+class CornersQuery(Schema):
+    """Which picture the photo is to be laid on."""
+
+    reference_id: Id
+
+
+class DrawingPhotoOut(Out):
+    """A photo that waits for its check."""
+
+    id: int
+    name: str
+    sent_at: Moment
+
+
+class DrawingPhotosOut(Schema):
+    """The photos of a drawing that wait, the newest first."""
+
+    photos: list[DrawingPhotoOut]
+
+
+class CornersOut(Schema):
+    """The corners of the picture as they were found, to be looked at; None where they were not."""
+
+    corners: list[tuple[float, float]] | None
+
+
+class SimulatedDrawingIn(Schema):
+    """What the demo's camera is to photograph. mended: some planted faults put right; finished: all of it drawn."""
+
+    reference_id: Id
+    condition: Condition
+    mended: bool = False
+    finished: bool = False
 
 
 class CheckPictureQuery(Schema):
@@ -64,6 +101,14 @@ class RegionOut(Out):
     outline: list[list[float]]
 
 
+class RungOut(Out):
+    """How much of picture and drawing lies at one step of value."""
+
+    value: int
+    picture: float
+    drawing: float
+
+
 class CheckOut(Out):
     """A check of values."""
 
@@ -75,6 +120,7 @@ class CheckOut(Out):
     regions: list[RegionOut]
     darkest: float
     darkest_asked: float
+    ladder: list[RungOut]
     not_drawn: float
     cannot_tell: float
     mended: int | None

@@ -1,4 +1,4 @@
-"""The phone's own application: pair, send a photo of a page or a picture to draw from, work at the bench.
+"""The phone's own application: pair, send a photo of a page, of a drawing, or to draw from, work at the bench.
 
 It knows no other address.
 """
@@ -19,14 +19,12 @@ from tidy_tinder.formats.picture.decoding import MOST_BYTES
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.drawings.view import drawing_cards
 from tidy_tinder.services.phones.pairing import OPEN_SECONDS, PairedPhone, Pairing
-from tidy_tinder.services.photos.store import add_photo
 from tidy_tinder.services.photos.view import photos_called
-from tidy_tinder.services.reference.store import add_reference
 from tidy_tinder.services.sheets.view import sheet_cards
 from tidy_tinder.storage.models import DrawingState
 from tidy_tinder.web.phone.bench import add_bench
+from tidy_tinder.web.phone.sending import COOKIE, add_sending
 
-_COOKIE = "tidy-tinder-phone"
 # Only what a form needs round a photo.
 _MOST_REQUEST_BYTES = MOST_BYTES + 100_000
 _HEADERS = {
@@ -76,6 +74,10 @@ def create_phone_app(
     def show_kept() -> AnyResponse:
         return _page(_phone(), kept=True)
 
+    @app.get("/waits")
+    def show_waits() -> AnyResponse:
+        return _page(_phone(), waits=True)
+
     @app.get("/phone.css")
     def style() -> AnyResponse:
         return Response(render_template("phone.css"), mimetype="text/css")
@@ -87,40 +89,8 @@ def create_phone_app(
         except TidyTinderError as error:
             return _page(None, error.detail, HTTPStatus.FORBIDDEN)
         answer = redirect("/", HTTPStatus.SEE_OTHER)
-        answer.set_cookie(_COOKIE, secret, max_age=int(OPEN_SECONDS), httponly=True, samesite="Strict", path="/")
+        answer.set_cookie(COOKIE, secret, max_age=int(OPEN_SECONDS), httponly=True, samesite="Strict", path="/")
         return answer
-
-    @app.post("/photos")
-    def send() -> AnyResponse:
-        phone = _phone()
-        if phone is None:
-            return _page(None, "Pair this phone first.", HTTPStatus.FORBIDDEN)
-        files = [file for file in request.files.getlist("photo") if file.filename]
-        if not files:
-            return _page(phone, "No photo was chosen.", HTTPStatus.UNPROCESSABLE_ENTITY)
-        try:
-            for file in files:
-                number, _ = add_photo(collection, request.form.get("sheet", 0, int), file.filename or "", file.read())
-                pairing.sent(request.cookies.get(_COOKIE, ""), number)
-        except TidyTinderError as error:
-            return _page(phone, f"{error.title}: {error.detail}", HTTPStatus.UNPROCESSABLE_ENTITY)
-        finally:
-            wake()
-        return redirect("/sent", HTTPStatus.SEE_OTHER)
-
-    @app.post("/pictures")
-    def send_picture() -> AnyResponse:
-        phone, file = _phone(), request.files.get("picture")
-        if phone is None:
-            return _page(None, "Pair this phone first.", HTTPStatus.FORBIDDEN)
-        if file is None or not file.filename:
-            return _page(phone, "No picture was chosen.", HTTPStatus.UNPROCESSABLE_ENTITY)
-        try:
-            add_reference(collection, request.form.get("drawing", 0, int), file.filename, file.read())
-        except TidyTinderError as error:
-            return _page(phone, f"{error.title}: {error.detail}", HTTPStatus.UNPROCESSABLE_ENTITY)
-        wake()
-        return redirect("/kept", HTTPStatus.SEE_OTHER)
 
     @app.errorhandler(HTTPException)
     def _wrong(error: HTTPException) -> AnyResponse:
@@ -130,21 +100,22 @@ def create_phone_app(
         return _page(_phone(), words, HTTPStatus(error.code or HTTPStatus.NOT_FOUND))
 
     def _phone() -> PairedPhone | None:
-        return pairing.who(request.cookies.get(_COOKIE, ""))
+        return pairing.who(request.cookies.get(COOKIE, ""))
 
     def _page(
         phone: PairedPhone | None, problem: str = "", status: HTTPStatus = HTTPStatus.OK, sent: bool = False,
-        kept: bool = False,
+        kept: bool = False, waits: bool = False,
     ) -> AnyResponse:  # fmt: skip
         known = phone is not None
         shown = render_template(
-            "phone.html", phone=phone, problem=problem, sent=sent and known, kept=kept and known,
+            "phone.html", phone=phone, problem=problem, sent=sent and known, kept=kept and known, waits=waits and known,
             sheets=sheet_cards(collection) if known else (),
             photos=photos_called(collection, phone.photos) if phone is not None else (),
             drawings=[d for d in drawing_cards(collection) if d.state is DrawingState.AT_WORK] if known else (),
         )  # fmt: skip
         return Response(shown, status)
 
+    add_sending(app, collection, pairing, wake, _page)
     add_bench(app, collection, _phone)
     return app
 

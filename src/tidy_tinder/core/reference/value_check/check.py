@@ -12,7 +12,7 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.value_check.corners import WIDTH, flatten
 from tidy_tinder.core.reference.value_check.curve import Curve, common_curve
 from tidy_tinder.core.reference.value_check.laying_on import LaidOn, laid, lay_on
-from tidy_tinder.core.reference.value_check.light import Evened, even_light
+from tidy_tinder.core.reference.value_check.light import Evened, even_by_patch, even_light
 from tidy_tinder.core.reference.value_check.refusal import IF_SO, UNLIKE, CannotCheckError, Gate
 from tidy_tinder.core.reference.value_check.zones import Zones, zones_in
 from tidy_tinder.core.reference.working import Light, picture_lab
@@ -26,6 +26,8 @@ _CLOSED = 9
 _DARKER_FROM, _SURE_FROM, _RIGHT_WITHIN = 5.0, 1.6, 3.0
 _SHIFT = 0.004
 _LEAST_RANK = 0.6
+# Where one patch stands for the light of all.
+_DARKER_FROM_BY_PATCH = 8.0
 # Of a zone this share must be drawn before anything is said of it.
 _DRAWN = 0.6
 # Of a normal distribution the quartiles lie 1.349 deviations apart; a zone's own texture counts for a quarter of that.
@@ -73,19 +75,21 @@ class ValueCheck:
 
 
 def check_values(
-    photo: Light, corners: _Array, reference: Light, paper: Lab, overrule_rank: bool = False
+    photo: Light, corners: _Array, reference: Light, paper: Lab, overrule_rank: bool = False,
+    patch: tuple[float, float] | None = None,
 ) -> ValueCheck:  # fmt: skip
     """Check a photo of a drawing (linear light, H, W, 3) against its reference (linear light).
 
     corners: (4, 2) of the picture in the photo, in pixels; paper: Lab (3,) of the bare paper; overrule_rank: go on all
-    the same where the order of values is unlike. No absolute ΔL* is told: only what leaves the common curve. Raises
-    CannotCheckError.
+    the same where the order of values is unlike; patch: x and y of bare paper in the photo, for a picture with no bare
+    margin: its light is taken for that of the whole, and less is told. No absolute ΔL* is told: only what leaves the
+    common curve. Raises CannotCheckError.
     """
     import cv2  # noqa: PLC0415 -- loaded when a drawing is checked
 
     aspect = reference.shape[0] / reference.shape[1]
     flat = flatten(photo, corners, aspect)
-    evened = even_light(flat, paper)
+    evened = even_light(flat, paper) if patch is None else even_by_patch(flat, photo, patch, paper)
     size = evened.light.shape[:2]
     small = np.asarray(cv2.resize(reference, (size[1], size[0]), interpolation=cv2.INTER_AREA), dtype=np.float32)
     wanted, seen = _blurred_lab(small), _blurred_lab(evened.light)
@@ -102,7 +106,9 @@ def check_values(
     curve = common_curve(facts.reference, facts.drawing, facts.area)
     off = facts.drawing - curve(facts.reference)
     sigma = np.sqrt(1.0 + _under_shifts(zones, facts, drawn[..., 0], bare) ** 2 + (facts.iqr / _IQR) ** 2)
-    return ValueCheck(_told(zones, facts, off, sigma), zones.labels, curve, on, evened, rank, evened.light)
+    told_from = _DARKER_FROM if patch is None else _DARKER_FROM_BY_PATCH
+    told = _told(zones, facts, off, sigma, told_from)
+    return ValueCheck(told, zones.labels, curve, on, evened, rank, evened.light)
 
 
 @dataclass(frozen=True, eq=False)
@@ -176,7 +182,7 @@ def _under_shifts(zones: Zones, facts: _Facts, drawn: _Array, bare: NDArray[np.b
     return np.asarray(np.max(changes, axis=0))
 
 
-def _told(zones: Zones, facts: _Facts, off: _Array, sigma: _Array) -> tuple[ZoneChecked, ...]:
+def _told(zones: Zones, facts: _Facts, off: _Array, sigma: _Array, told_from: float) -> tuple[ZoneChecked, ...]:
     high, wide = zones.labels.shape
     total = high * wide
     places = dict(_places(zones))
@@ -185,7 +191,7 @@ def _told(zones: Zones, facts: _Facts, off: _Array, sigma: _Array) -> tuple[Zone
         y, x = np.divmod(places[int(label)], wide)
         told.append(
             ZoneChecked(
-                int(label), _verdict(float(off[i]), float(sigma[i])), float(off[i]), float(sigma[i]),
+                int(label), _verdict(float(off[i]), float(sigma[i]), told_from), float(off[i]), float(sigma[i]),
                 float(facts.area[i]) / total, float(x.mean()) / wide, float(y.mean()) / high,
                 float(facts.reference[i]), float(facts.drawing[i]),
             )
@@ -202,8 +208,8 @@ def _told(zones: Zones, facts: _Facts, off: _Array, sigma: _Array) -> tuple[Zone
     return tuple(sorted(told, key=lambda zone: (zone.verdict not in wrong, -abs(zone.off))))
 
 
-def _verdict(off: float, sigma: float) -> Verdict:
-    if abs(off) >= _DARKER_FROM and abs(off) >= _SURE_FROM * sigma:
+def _verdict(off: float, sigma: float, told_from: float) -> Verdict:
+    if abs(off) >= told_from and abs(off) >= _SURE_FROM * sigma:
         return Verdict.DARKER if off > 0.0 else Verdict.LIGHTER
     return Verdict.RIGHT if sigma < _RIGHT_WITHIN else Verdict.CANNOT_TELL
 

@@ -27,6 +27,8 @@ _FULL = 0.985
 # Too dark to tell anything of.
 _LEAST_LIGHT = 0.004
 _POINTS = 6000
+# Half the side of a tapped patch, as a share of the photo's width.
+_PATCH = 0.008
 
 
 @dataclass(frozen=True, eq=False)
@@ -80,6 +82,25 @@ def even_light(flat: Flat, paper: Lab) -> Evened:
     return Evened(
         even[r : high - r, r : wide - r], float(inlying.mean()), scatter, float((seen > _FULL).any(axis=1).mean())
     )
+
+
+def even_by_patch(flat: Flat, photo: Light, patch: tuple[float, float], paper: Lab) -> Evened:
+    """The same where the picture is drawn to the edge: the light of one bare patch is taken for the light everywhere.
+
+    patch: its x and y in pixels of the photo; paper: its Lab (3,). Raises CannotCheckError where the patch is not one
+    even piece of paper.
+    """
+    reach = max(2, round(_PATCH * photo.shape[1]))
+    x, y = round(patch[0]), round(patch[1])
+    piece = photo[max(y - reach, 0) : y + reach + 1, max(x - reach, 0) : x + reach + 1].reshape(-1, 3)
+    if len(piece) < reach * reach or float(np.median(piece)) < _LEAST_LIGHT:
+        raise CannotCheckError("Tap a piece of bare paper within the photo, where it lies in the light.", Gate.PAPER)
+    lit = np.median(piece, axis=0)
+    scatter = 1.4826 * float(np.max(np.median(np.abs(np.log(np.maximum(piece, _LEAST_LIGHT / 4) / lit)), axis=0)))
+    if scatter > _MOST_SCATTER:
+        raise CannotCheckError("What was tapped is no bare paper: tap a place where nothing is drawn.", Gate.PAPER)
+    even = (flat.picture / lit * lab_to_linear_rgb(np.asarray(paper, dtype=np.float64))).astype(np.float32)
+    return Evened(even, 1.0, scatter, float((piece > _FULL).any(axis=1).mean()))
 
 
 def _terms(x: _Array, y: _Array) -> _Array:

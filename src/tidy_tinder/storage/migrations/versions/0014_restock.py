@@ -13,6 +13,7 @@ depends_on = None
 
 _TABLES = (
     "drawing_photo",
+    "drawing_photo_picture",
     "wanted",
     "price",
     "pencil_length",
@@ -26,19 +27,27 @@ _TABLES = (
 def upgrade() -> None:
     op.create_table(
         "drawing_photo",
-        sa.Column("id", sa.Integer(), nullable=False),
         sa.Column("drawing_id", sa.Integer(), nullable=False),
         sa.Column("name", sa.String(), nullable=False),
         sa.Column("sent_at", sa.DateTime(), nullable=False),
-        sa.Column("working", sa.LargeBinary(), nullable=False),
-        sa.Column("curve", sa.JSON(), nullable=False),
-        sa.Column("matrix", sa.JSON(), nullable=False),
-        sa.Column("profile", sa.String(), nullable=False),
-        sa.Column("corners", sa.JSON(none_as_null=True), nullable=True),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("revision", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["drawing_id"], ["drawing.id"], name=op.f("fk_drawing_photo_drawing_id_drawing"), ondelete="CASCADE"
+        ),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_drawing_photo")),
         sqlite_autoincrement=True,
     )
     op.create_index(op.f("ix_drawing_photo_drawing_id"), "drawing_photo", ["drawing_id"])
+    op.create_table(
+        "drawing_photo_picture",
+        sa.Column("photo_id", sa.Integer(), autoincrement=False, nullable=False),
+        sa.Column("working", sa.LargeBinary(), nullable=False),
+        sa.Column("curve", sa.JSON(), nullable=False),
+        sa.Column("matrix", sa.JSON(), nullable=False),
+        sa.Column("profile", sa.String(), nullable=False),
+        sa.PrimaryKeyConstraint("photo_id", name=op.f("pk_drawing_photo_picture")),
+    )
     op.create_table(
         "wanted",
         sa.Column("colour_id", sa.Integer(), nullable=False),
