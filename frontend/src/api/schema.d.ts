@@ -3751,6 +3751,8 @@ export interface components {
             papers: components["schemas"]["PaperOut"][];
             /** Recipes */
             recipes: number;
+            /** Rest Minutes */
+            rest_minutes: number;
             /** Stub Mm */
             stub_mm: number;
             /** Travel */
@@ -6721,6 +6723,8 @@ export interface components {
             leads?: components["schemas"]["Lead"] | null;
             /** Paper Id */
             paper_id?: number | null;
+            /** Rest Minutes */
+            rest_minutes?: number | null;
             /** Stub Mm */
             stub_mm?: number | null;
             /** With Me */

@@ -10,6 +10,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import IDLE_SECONDS, alive, begin_sitting, end_sitting, give_back, pause
 from tidy_tinder.services.bench.drying import begin_drying
 from tidy_tinder.services.bench.view import BenchView, bench
+from tidy_tinder.services.collection.preferences import set_rest
 from tidy_tinder.services.drawings.store import put_away, remove_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
@@ -89,6 +90,13 @@ def test_a_pause_is_a_pause_and_fifty_minutes_ask_for_a_rest(drawn: Collection, 
     due = seen(drawn).clock
     assert due is not None
     assert due.rest
+    for minutes, asked in ((0, False), (51, False), (45, True)):
+        set_rest(drawn, minutes)
+        again = seen(drawn).clock
+        assert again is not None
+        assert again.rest is asked
+    with pytest.raises(RefusedError):
+        set_rest(drawn, 3)
 
 
 def test_an_ended_sitting_can_go_on_again_by_undo(drawn: Collection, time: Time) -> None:

@@ -91,7 +91,7 @@ function Sitting({ bench, clock, acts }: { bench: Bench; clock: Clock; acts: AtB
   return (
     <div className={classes.bench}>
       <div className={classes.main}>
-        {clock.rest && <p className="caution">Fifty minutes without a rest: let hand and eyes lie for a moment.</p>}
+        {clock.rest && <p className="caution">You have drawn for long without a rest: let hand and eyes lie for a moment.</p>}
         {here !== null && (
           <p className={`caution ${classes.wet ?? ""}`} role="status">
             <strong>This {bench.sections.length > 0 ? "section" : "drawing"} is not said to be dry.</strong> A layer over what is wet

@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/client";
 import { useState } from "react";
 import { Failed } from "../../shared/ui/Problem";
 import { Loading } from "../../shared/ui/Loading";
@@ -18,7 +19,8 @@ export function KeepingPage() {
         <section className={classes.section}>
           <h2>How things are shown</h2>
           <Leads leads={context.leads} />
-          <Stub key={context.stub_mm} millimetres={context.stub_mm} />
+          <NumberSet key={`stub ${context.stub_mm}`} id="stub" before="A stub is shorter than" after="mm" value={context.stub_mm} min={5} max={150} onSet={(stub_mm) => ({ stub_mm })} />
+          <NumberSet key={`rest ${context.rest_minutes}`} id="rest" before="At the bench propose a rest after" after="min (0: never)" value={context.rest_minutes} min={0} max={240} onSet={(rest_minutes) => ({ rest_minutes })} />
         </section>
       </div>
       <Changes />
@@ -82,28 +84,21 @@ function Leads({ leads }: { leads: string }) {
   );
 }
 
-function Stub({ millimetres }: { millimetres: number }) {
-  const [text, setText] = useState(String(millimetres));
+/** A number that is set by Enter or the button, as words with the number in them. */
+function NumberSet({ id, before, after, value, min, max, onSet }: { id: string; before: string; after: string; value: number; min: number; max: number; onSet: (value: number) => Schemas["SettingsIn"] }) {
+  const [text, setText] = useState(String(value));
   const settings = useSettings();
   return (
     <form
       className="row"
       onSubmit={(event) => {
         event.preventDefault();
-        settings.mutate({ stub_mm: Number(text) });
+        settings.mutate(onSet(Number(text)));
       }}
     >
-      <label htmlFor="stub">A stub is shorter than</label>
-      <input
-        id="stub"
-        className={`field ${classes.short ?? ""}`}
-        type="number"
-        min={5}
-        max={150}
-        value={text}
-        onChange={(event) => setText(event.currentTarget.value)}
-      />
-      mm
+      <label htmlFor={id}>{before}</label>
+      <input id={id} className={`field ${classes.short ?? ""}`} type="number" min={min} max={max} value={text} onChange={(event) => setText(event.currentTarget.value)} />
+      {after}
       <button type="submit" className="button" disabled={settings.isPending}>
         Set
       </button>

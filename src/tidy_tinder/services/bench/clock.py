@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.rows import bench_of, open_sitting, sitting_now, stand, unjournaled
+from tidy_tinder.services.collection.preferences import rest_after
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
@@ -21,7 +22,6 @@ from tidy_tinder.storage.models import WHOLE, DrawingState, Drying, DryingState,
 
 IDLE_SECONDS = 600.0
 """So long without a key, a tap or a timer, and the clock stands still."""
-_REST_AFTER = timedelta(minutes=50)
 # A timer keeps the clock running for so long: what takes longer dries by itself.
 _TIMER_KEEPS = timedelta(minutes=45)
 
@@ -109,14 +109,14 @@ def clock_of(session: Session, sitting: Sitting, at: datetime) -> ClockView:
     seconds = session.scalar(select(func.sum(SittingTime.seconds)).where(SittingTime.sitting_id == sitting.id)) or 0.0
     gap = max((at - clock.last_at).total_seconds(), 0.0)
     runs = clock.running and (gap <= IDLE_SECONDS or _a_timer_runs(session, sitting, at))
-    stood = clock.running and not runs
+    stood, rest = clock.running and not runs, rest_after(session)
     return ClockView(
         sitting_id=sitting.id,
         begun_at=sitting.begun_at,
         seconds=seconds + (gap if runs else 0.0),
         running=runs,
         not_counted=clock.not_counted + (int(IDLE_SECONDS) if stood else 0),
-        rest=runs and at - clock.since >= _REST_AFTER,
+        rest=runs and 0 < rest <= (at - clock.since).total_seconds() / 60.0,
     )
 
 

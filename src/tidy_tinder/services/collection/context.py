@@ -20,7 +20,7 @@ from tidy_tinder.services.collection.at_work import (
 from tidy_tinder.services.collection.chart import charted_colours
 from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, patch
-from tidy_tinder.services.collection.preferences import read_setting
+from tidy_tinder.services.collection.preferences import read_setting, rest_after
 from tidy_tinder.services.journal import (
     BEGINNING,
     PastChange,
@@ -86,6 +86,7 @@ class Context:
     recipes: int
     waiting_marks: int
     stub_mm: int
+    rest_minutes: int
     leads: Lead
     travel: tuple[str, ...]
     with_me: bool
@@ -127,6 +128,7 @@ def context(collection: Collection) -> Context:
             recipes=session.scalar(select(func.count(Recipe.id))) or 0,
             waiting_marks=session.scalar(waiting) or 0,
             stub_mm=hand.stub_mm,
+            rest_minutes=rest_after(session),
             leads=Lead(read_setting(session, "leads", Lead.CODE)),
             travel=tuple(sorted(hand.travel)),
             with_me=hand.with_me,

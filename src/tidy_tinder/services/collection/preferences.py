@@ -13,6 +13,9 @@ from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, writing
 from tidy_tinder.storage.models import Setting
 
+# A rest after fifty minutes is a rule of the trade (common practice, no source), until the artist sets her own.
+_REST_MINUTES = 50
+
 
 def read_setting(session: Session, name: str, default: str = "") -> str:
     """The value that was set, or the default."""
@@ -54,4 +57,20 @@ def set_stub(collection: Collection, millimetres: int) -> Changed:
         raise RefusedError(f"A stub is shorter than 5 to 150 mm, not {millimetres}.")
     with writing(collection, f"Stubs below {millimetres} mm", kind="setting") as session:
         write_setting(session, "stub_mm", str(millimetres))
+        return changed(session)
+
+
+def rest_after(session: Session) -> int:
+    """Minutes at the bench after which a rest for hand and eyes is proposed; 0 for never."""
+    return int(read_setting(session, "rest_minutes", str(_REST_MINUTES)))
+
+
+def set_rest(collection: Collection, minutes: int) -> Changed:
+    """Propose a rest after so many minutes at the bench, or, for 0, never. Raises RefusedError for what is no time."""
+    if minutes != 0 and not 5 <= minutes <= 240:
+        raise RefusedError(f"A rest comes after 5 to 240 minutes, or never (0), not after {minutes}.")
+    with writing(
+        collection, f"A rest after {minutes} min" if minutes else "No rest proposed", kind="setting"
+    ) as session:
+        write_setting(session, "rest_minutes", str(minutes))
         return changed(session)

@@ -12,7 +12,7 @@ from tidy_tinder.services.collection.at_work import set_closest, set_paper
 from tidy_tinder.services.collection.context import changes, context
 from tidy_tinder.services.collection.finder import find_colours
 from tidy_tinder.services.collection.patches import patch_of_hex
-from tidy_tinder.services.collection.preferences import set_leads, set_stub
+from tidy_tinder.services.collection.preferences import set_leads, set_rest, set_stub
 from tidy_tinder.services.exchange.backup import back_up, restore
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.places import only_with_me
@@ -60,7 +60,7 @@ def put_settings(body: SettingsIn) -> ContextOut:
     """Change what was named; each is a setting of its own."""
     for wanted, act in (
         (body.paper_id, set_paper), (body.closest, set_closest), (body.leads, set_leads), (body.stub_mm, set_stub),
-        (body.with_me, only_with_me),
+        (body.with_me, only_with_me), (body.rest_minutes, set_rest),
     ):  # fmt: skip
         if wanted is not None:
             act(collection_here(), wanted)  # type: ignore[arg-type] # each pair fits, which a list of pairs cannot say

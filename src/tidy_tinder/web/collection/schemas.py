@@ -69,6 +69,7 @@ class ContextOut(Out):
     recipes: int
     waiting_marks: int
     stub_mm: int
+    rest_minutes: int
     leads: Lead
     travel: list[str]
     with_me: bool
@@ -81,6 +82,7 @@ class SettingsIn(Schema):
     closest: Closest | None = None
     leads: Lead | None = None
     stub_mm: int | None = Field(default=None, ge=5, le=150)
+    rest_minutes: int | None = Field(default=None, ge=0, le=240)
     with_me: bool | None = None
 
 
