@@ -90,7 +90,7 @@ def test_a_pause_is_a_pause_and_fifty_minutes_ask_for_a_rest(drawn: Collection, 
     due = seen(drawn).clock
     assert due is not None
     assert due.rest
-    for minutes, asked in ((0, False), (51, False), (45, True)):
+    for minutes, asked in ((0, False), (52, False), (45, True)):
         set_rest(drawn, minutes)
         again = seen(drawn).clock
         assert again is not None

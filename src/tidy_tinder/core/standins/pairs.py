@@ -26,6 +26,7 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
+_Rows = NDArray[np.int64]
 
 # The first bound of a search is the best among this many neighbours in Lab, for each answer that is wanted.
 _NEIGHBOURS = 2
@@ -122,6 +123,47 @@ def mix_pairs(
     return _table(keys, tuple(coats), labs)
 
 
+def mix_new(
+    new: Mapping[int, PencilModel],
+    owned: Mapping[int, PencilModel],
+    paper: PaperModel,
+    coats: Sequence[Coat] = COATS,
+    report: Callable[[int, int], None] | None = None,
+) -> PairTable:
+    """Mix every ordered pair of one new and one owned pencil, and no others: what buying a colour would add.
+
+    report: as of `mix_pairs`. Raises OutOfRangeError for a pencil that is both, and as `mix_pairs`.
+    """
+    if new.keys() & owned.keys():
+        raise OutOfRangeError("A pencil is either new or owned.")
+    keys, each = (*new, *owned), len(coats)
+    if len(keys) > np.iinfo(np.uint16).max or each > 15:
+        raise OutOfRangeError("A table holds up to 65,535 pencils in up to 15 coats.")
+    coated = _Coated.of([*new.values(), *owned.values()], paper, coats)
+    is_new = np.arange(len(keys)) < len(new)
+
+    def over(lower: int) -> tuple[NDArray[np.int64], Lab]:
+        upper = (is_new != is_new[lower // each]).repeat(each)
+        return np.flatnonzero(upper), _over(paper, coated, lower, upper)
+
+    mixed = []
+    with ThreadPoolExecutor(_AT_A_TIME) as cores:
+        try:
+            for done, one in enumerate(cores.map(over, range(len(keys) * each)), 1):
+                mixed.append(one)
+                if report is not None:
+                    report(done, len(keys) * each)
+        finally:
+            cores.shutdown(cancel_futures=True)
+    counts = [len(upper) for upper, _ in mixed]
+    below = np.repeat(np.arange(len(mixed)), counts)
+    above = np.concatenate([upper for upper, _ in mixed]) if mixed else np.zeros(0, np.int64)
+    return _sorted(
+        keys, tuple(coats), np.concatenate([lab for _, lab in mixed]) if mixed else np.zeros((0, 3)), below // each,
+        above // each, below % each * each + above % each,
+    )  # fmt: skip
+
+
 def _others(count: int, each: int) -> NDArray[np.bool_]:
     """Which of all coats (count, count · each) may lie over each pencil: a pencil over itself is not a pair of two."""
     return ~np.eye(count, dtype=bool).repeat(each, axis=1)
@@ -159,9 +201,15 @@ def _table(keys: tuple[int, ...], coats: tuple[Coat, ...], labs: Lab) -> PairTab
     lower = np.broadcast_to(np.arange(count)[:, None, None], shape).ravel()
     upper = np.broadcast_to(place // max(each, 1), shape).ravel()
     coat = (np.arange(each)[None, :, None] * each + place % max(each, 1)).ravel()
-    flat = labs.reshape(-1, 3)
-    order = np.argsort(flat[:, 0], kind="stable")
-    L, a, b = (np.ascontiguousarray(flat[order, axis]) for axis in range(3))
+    return _sorted(keys, coats, labs.reshape(-1, 3), lower, upper, coat)
+
+
+def _sorted(
+    keys: tuple[int, ...], coats: tuple[Coat, ...], labs: Lab, lower: _Rows, upper: _Rows, coat: _Rows
+) -> PairTable:  # fmt: skip
+    """A table of pairs (M,) in order of L*."""
+    order = np.argsort(labs[:, 0], kind="stable")
+    L, a, b = (np.ascontiguousarray(labs[order, axis]) for axis in range(3))
     return PairTable(
         keys, coats, L, a, b, lower[order].astype(np.uint16), upper[order].astype(np.uint16),
         coat[order].astype(np.uint8),
@@ -275,7 +323,6 @@ def nearest_pairs(
     return tuple(NearPair(table.pair(int(rows[i])), float(figures[i])) for i in best)
 
 
-_Rows = NDArray[np.int64]
 _Pencils = NDArray[np.bool_] | None
 
 

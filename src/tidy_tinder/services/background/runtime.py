@@ -56,6 +56,7 @@ class Collection:
         self.files: Few[Any] = Few(1)
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
         self.plans: Thinking[Any] = Thinking("planning")
+        self.buying: Thinking[Any] = Thinking("buying")
 
     def __call__(self) -> Session:
         """A session of its database, to be used in a `with`."""
@@ -116,6 +117,7 @@ class Collection:
         self.files.forget()
         self.pair_tables.forget()
         self.plans.forget()
+        self.buying.forget()
         if self._fitter is not None:
             self._fitter.forget()
 
@@ -124,6 +126,7 @@ class Collection:
         if self._fitter is not None:
             self._fitter.close()
         self.plans.close()
+        self.buying.close()
         self.pair_tables.close()
         if self._at_rest is not None:
             self._at_rest.close()

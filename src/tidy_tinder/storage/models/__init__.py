@@ -26,11 +26,7 @@ from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, Refere
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
 from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep, RecipeVersion
 from tidy_tinder.storage.models.restock import (
-    FadeMark,
-    FadeReading,
-    FadeTest,
     PencilLength,
-    PracticeAnswer,
     Price,
     Wanted,
 )
@@ -68,9 +64,6 @@ __all__ = [
     "Drying",
     "DryingState",
     "Exclusion",
-    "FadeMark",
-    "FadeReading",
-    "FadeTest",
     "FittingJob",
     "ItemState",
     "JobState",
@@ -88,7 +81,6 @@ __all__ = [
     "PhotoState",
     "Pick",
     "PictureState",
-    "PracticeAnswer",
     "Prepared",
     "Price",
     "Recipe",

@@ -1,4 +1,4 @@
-"""photos of drawings that wait for their check; what to buy and its price, lengths of pencils, fade tests, eye practice
+"""photos of drawings that wait for their check; what to buy and its price, lengths of pencils
 
 Revision: 0014, after 0013
 """
@@ -17,10 +17,6 @@ _TABLES = (
     "wanted",
     "price",
     "pencil_length",
-    "fade_test",
-    "fade_mark",
-    "fade_reading",
-    "practice_answer",
 )
 
 
@@ -99,96 +95,6 @@ def upgrade() -> None:
         sqlite_autoincrement=True,
     )
     op.create_index(op.f("ix_pencil_length_pencil_id"), "pencil_length", ["pencil_id"])
-    op.create_table(
-        "fade_test",
-        sa.Column("name", sa.String(), nullable=False),
-        sa.Column("paper_id", sa.Integer(), nullable=False),
-        sa.Column("place", sa.String(), nullable=False),
-        sa.Column("begun_on", sa.Date(), nullable=False),
-        sa.Column("ended_on", sa.Date(), nullable=True),
-        sa.Column("id", sa.Integer(), nullable=False),
-        sa.Column("revision", sa.Integer(), nullable=False),
-        sa.CheckConstraint(
-            "place IN ('window to the north', 'window to the east', 'window to the south', 'window to the west', 'under a lamp', 'in the room away from windows')",
-            name=op.f("ck_fade_test_place_known"),
-        ),
-        sa.ForeignKeyConstraint(["paper_id"], ["paper.id"], name=op.f("fk_fade_test_paper_id_paper")),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_fade_test")),
-        sqlite_autoincrement=True,
-    )
-    op.create_index(op.f("ix_fade_test_paper_id"), "fade_test", ["paper_id"])
-    op.create_table(
-        "fade_mark",
-        sa.Column("test_id", sa.Integer(), nullable=False),
-        sa.Column("colour_id", sa.Integer(), nullable=False),
-        sa.Column("pressure", sa.String(), nullable=False),
-        sa.Column("id", sa.Integer(), nullable=False),
-        sa.Column("revision", sa.Integer(), nullable=False),
-        sa.CheckConstraint(
-            "pressure IN ('light', 'medium', 'heavy', 'burnish')", name=op.f("ck_fade_mark_pressure_known")
-        ),
-        sa.ForeignKeyConstraint(["colour_id"], ["colour.id"], name=op.f("fk_fade_mark_colour_id_colour")),
-        sa.ForeignKeyConstraint(
-            ["test_id"], ["fade_test.id"], name=op.f("fk_fade_mark_test_id_fade_test"), ondelete="CASCADE"
-        ),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_fade_mark")),
-        sa.UniqueConstraint("test_id", "colour_id", "pressure", name=op.f("uq_fade_mark_test_id_colour_id_pressure")),
-        sqlite_autoincrement=True,
-    )
-    op.create_index(op.f("ix_fade_mark_colour_id"), "fade_mark", ["colour_id"])
-    op.create_index(op.f("ix_fade_mark_test_id"), "fade_mark", ["test_id"])
-    op.create_table(
-        "fade_reading",
-        sa.Column("mark_id", sa.Integer(), nullable=False),
-        sa.Column("half", sa.String(), nullable=False),
-        sa.Column("read_on", sa.Date(), nullable=False),
-        sa.Column("lab_L", sa.Double(), nullable=False),
-        sa.Column("lab_a", sa.Double(), nullable=False),
-        sa.Column("lab_b", sa.Double(), nullable=False),
-        sa.Column("source", sa.String(), nullable=False),
-        sa.Column("hours", sa.Double(), nullable=True),
-        sa.Column("blue_wool", sa.Integer(), nullable=True),
-        sa.Column("id", sa.Integer(), nullable=False),
-        sa.Column("revision", sa.Integer(), nullable=False),
-        sa.CheckConstraint("half IN ('open', 'covered')", name=op.f("ck_fade_reading_half_known")),
-        sa.CheckConstraint("source IN ('reader', 'photo', 'typed')", name=op.f("ck_fade_reading_source_known")),
-        sa.CheckConstraint(
-            "blue_wool IS NULL OR blue_wool BETWEEN 0 AND 8", name=op.f("ck_fade_reading_blue_wool_bounds")
-        ),
-        sa.CheckConstraint("hours IS NULL OR hours BETWEEN 0 AND 1000000", name=op.f("ck_fade_reading_hours_bounds")),
-        sa.CheckConstraint(
-            "lab_L BETWEEN 0 AND 100 AND lab_a BETWEEN -200 AND 200 AND lab_b BETWEEN -200 AND 200",
-            name=op.f("ck_fade_reading_lab_bounds"),
-        ),
-        sa.ForeignKeyConstraint(
-            ["mark_id"], ["fade_mark.id"], name=op.f("fk_fade_reading_mark_id_fade_mark"), ondelete="CASCADE"
-        ),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_fade_reading")),
-        sqlite_autoincrement=True,
-    )
-    op.create_index(op.f("ix_fade_reading_mark_id"), "fade_reading", ["mark_id"])
-    op.create_table(
-        "practice_answer",
-        sa.Column("id", sa.Integer(), nullable=False),
-        sa.Column("asked_at", sa.DateTime(), nullable=False),
-        sa.Column("kind", sa.String(), nullable=False),
-        sa.Column("region", sa.String(), nullable=False),
-        sa.Column("level", sa.Double(), nullable=False),
-        sa.Column("asked", sa.JSON(), nullable=False),
-        sa.Column("chosen", sa.Integer(), nullable=True),
-        sa.Column("right", sa.Boolean(), nullable=True),
-        sa.Column("error", sa.Double(), nullable=True),
-        sa.CheckConstraint(
-            "kind IN ('lighter or darker', 'warmer or cooler', 'closest', 'order by value', 'value step', 'what a layer gives', 'which tin')",
-            name=op.f("ck_practice_answer_kind_known"),
-        ),
-        sa.CheckConstraint(
-            "region IN ('reds', 'oranges', 'yellows', 'greens', 'blues', 'violets', 'greys')",
-            name=op.f("ck_practice_answer_region_known"),
-        ),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_practice_answer")),
-        sqlite_autoincrement=True,
-    )
 
 
 def downgrade() -> None:

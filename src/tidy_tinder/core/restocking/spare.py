@@ -1,0 +1,153 @@
+"""What would not be missed, and what to pack: ways of laying each call, and the pencils that they need."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import TypeAlias
+
+import numpy as np
+
+from tidy_tinder.core.quantities import check_limit
+
+Pencils: TypeAlias = set[int] | frozenset[int]
+"""Pencils by their keys."""
+
+
+@dataclass(frozen=True)
+class Option:
+    """A way to lay a call: its pencils, by their keys, and its expected ΔE00 with the price of a second layer."""
+
+    pencils: tuple[int, ...]
+    cost: float
+
+
+@dataclass(frozen=True)
+class Need:
+    """A call with its ways, the nearest first. without: what it costs where none of them can be laid."""
+
+    options: tuple[Option, ...]
+    weight: float
+    without: float
+
+    def cost(self, kept: Pencils) -> float:
+        """The least cost with these pencils."""
+        return next((one.cost for one in self.options if kept.issuperset(one.pencils)), self.without)
+
+
+@dataclass(frozen=True)
+class Packed:
+    """Pencils to take along; cost: what all calls cost with them, weighted; best: with all that are owned; proven:
+    that no others of that number do better.
+    """
+
+    pencils: tuple[int, ...]
+    cost: float
+    best: float
+    proven: bool
+
+
+def total(needs: Sequence[Need], kept: Pencils) -> float:
+    """What all calls cost with these pencils, weighted."""
+    return sum(need.weight * need.cost(kept) for need in needs)
+
+
+def missed_alone(needs: Sequence[Need], owned: Pencils) -> Mapping[int, float]:
+    """By how much the calls would come out worse, weighted, without each pencil alone; 0 for what is not missed."""
+    worse = dict.fromkeys(owned, 0.0)
+    for need in needs:
+        first = next((one for one in need.options if owned.issuperset(one.pencils)), None)
+        if first is None:
+            continue
+        for pencil in first.pencils:
+            worse[pencil] += need.weight * (need.cost(set(owned) - {pencil}) - first.cost)
+    return worse
+
+
+def can_go(needs: Sequence[Need], owned: Pencils, within: float) -> tuple[int, ...]:
+    """Pencils that can go together, in the order of going, while the calls come out worse by no more than `within`
+    in all: each time the one that is missed least.
+    """
+    kept, gone = set(owned), []
+    whole = total(needs, kept)
+    while kept:
+        missed = missed_alone(needs, kept)
+        least = min(kept, key=lambda pencil: (missed[pencil], pencil))
+        if total(needs, kept - {least}) > whole + within:
+            break
+        kept.discard(least)
+        gone.append(least)
+    return tuple(gone)
+
+
+def pack(needs: Sequence[Need], owned: Pencils, count: int, seconds: float = 10.0) -> Packed:
+    """The tin of `count` pencils with which the calls come out best; quicker where all of them fit.
+
+    A mixed-integer program: z_co ≤ y_p for each pencil p of an option o, Σ_o z_co ≤ 1, Σ y ≤ count. Where the time is
+    up, pencils are left out one by one, each time the one that is missed least.
+    """
+    check_limit(count)
+    best = total(needs, owned)
+    used = {pencil for need in needs for one in need.options if owned.issuperset(one.pencils) for pencil in one.pencils}
+    if not used:
+        return Packed((), best, best, True)
+    found = _solve(needs, owned, count, seconds)
+    by_leaving_out = _left(needs, used, count)
+    chosen, proven = found if found is not None else (by_leaving_out, False)
+    if total(needs, by_leaving_out) < total(needs, chosen) - 1e-9:
+        chosen, proven = by_leaving_out, False
+    missed = missed_alone(needs, chosen)
+    order = sorted((p for p in chosen if missed[p] > 1e-9 or len(chosen) <= count), key=lambda p: (-missed[p], p))
+    return Packed(tuple(order), total(needs, chosen), best, proven)
+
+
+def _left(needs: Sequence[Need], used: Pencils, count: int) -> frozenset[int]:
+    kept = set(used)
+    while len(kept) > count:
+        missed = missed_alone(needs, kept)
+        kept.discard(min(kept, key=lambda pencil: (missed[pencil], pencil)))
+    return frozenset(kept)
+
+
+def _solve(
+    needs: Sequence[Need], owned: Pencils, count: int, seconds: float
+) -> tuple[frozenset[int], bool] | None:  # fmt: skip
+    from scipy.optimize import Bounds, LinearConstraint, milp  # noqa: PLC0415 -- loaded when a tin is packed
+    from scipy.sparse import csr_array  # noqa: PLC0415 -- the same
+
+    options = [
+        (c, one)
+        for c, need in enumerate(needs)
+        for one in need.options
+        if owned.issuperset(one.pencils) and one.cost < need.without
+    ]
+    pencils = sorted({pencil for _, one in options for pencil in one.pencils})
+    place = {pencil: i for i, pencil in enumerate(pencils)}
+    wide = len(pencils) + len(options)
+    links = [(o, place[pencil]) for o, (_, one) in enumerate(options) for pencil in one.pencils]
+    rows = np.arange(len(links))
+    takes = csr_array(
+        (
+            np.r_[np.ones(len(links)), -np.ones(len(links))],
+            (np.r_[rows, rows], np.array([len(pencils) + o for o, _ in links] + [p for _, p in links], dtype=int)),
+        ),
+        shape=(len(links), wide),
+    )
+    once = csr_array(
+        (np.ones(len(options)), ([c for c, _ in options], len(pencils) + np.arange(len(options)))),
+        shape=(len(needs), wide),
+    )
+    so_many = csr_array((np.ones(len(pencils)), (np.zeros(len(pencils), int), range(len(pencils)))), shape=(1, wide))
+    saved = np.array([needs[c].weight * (needs[c].without - one.cost) for c, one in options])
+    found = milp(
+        np.r_[np.zeros(len(pencils)), -saved],
+        constraints=[
+            LinearConstraint(takes, -np.inf, 0.0), LinearConstraint(once, -np.inf, 1.0),
+            LinearConstraint(so_many, -np.inf, count),
+        ],
+        integrality=np.r_[np.ones(len(pencils)), np.zeros(len(options))], bounds=Bounds(0.0, 1.0),
+        options={"time_limit": seconds, "mip_rel_gap": 1e-6},
+    )  # fmt: skip
+    if found.x is None:
+        return None
+    return frozenset(pencils[i] for i in np.flatnonzero(found.x[: len(pencils)] > 0.5)), found.status == 0

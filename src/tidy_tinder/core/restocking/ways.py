@@ -1,0 +1,124 @@
+"""Ways to lay something on one paper, one pencil or two layered, and how near the best of them is expected to come."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.difference.expected import expected_difference
+from tidy_tinder.core.quantities import DeltaE, Lab
+from tidy_tinder.core.standins.pairs import PairTable
+
+_Array = NDArray[np.float64]
+_Keys = NDArray[np.int64]
+
+PRICE_OF_A_PAIR = 0.5
+"""What two layered pencils must come nearer by, in ΔE00, to be worth the work of a second layer (the design's)."""
+NONE = -1
+"""The second pencil of a way that is one pencil."""
+# Of all ways so many neighbours in Lab are looked at for one colour; among these the nearest by ΔE00 is found.
+_NEIGHBOURS = 48
+
+
+@dataclass(frozen=True, eq=False)
+class Ways:
+    """Ways on one paper. first, second: keys of the pencils (M,), second `NONE` for one alone; lab (M, 3); band (M,):
+    the ΔE00 within which nine of ten lie.
+    """
+
+    first: _Keys
+    second: _Keys
+    lab: Lab
+    band: _Array
+
+    def __len__(self) -> int:
+        return len(self.first)
+
+    def rows(self, which: NDArray[np.bool_]) -> Ways:
+        """Some of them."""
+        return Ways(self.first[which], self.second[which], self.lab[which], self.band[which])
+
+    def of_only(self, keys: Iterable[int]) -> Ways:
+        """Those that use no other pencils."""
+        mine = np.array(sorted(keys), dtype=np.int64)
+        return self.rows(np.isin(self.first, mine) & (np.isin(self.second, mine) | (self.second == NONE)))
+
+
+def singles_as_ways(keys: Iterable[int], lab: Lab, band: _Array) -> Ways:
+    """Single pencils. lab (N, …, 3) and band (N, …): of each key's marks, in the order of the keys."""
+    each = lab[0, ..., 0].size if len(lab) else 1
+    first = np.repeat(np.fromiter(keys, dtype=np.int64), each)
+    return Ways(first, np.full(len(first), NONE), lab.reshape(-1, 3), band.reshape(-1))
+
+
+def each_alone(lab: Lab, band: _Array, wanted: Lab, doubt: _Array) -> DeltaE:
+    """Expected ΔE00 (C, U) of the nearest mark of each of U pencils to each of C colours.
+
+    lab (U, K, 3), band (U, K): of its marks; wanted (C, 3) with its band, doubt (C,).
+    """
+    if not len(wanted) or not len(lab):
+        return np.zeros((len(wanted), len(lab)))
+    apart = delta_e_2000(lab[None], np.asarray(wanted)[:, None, None])
+    return np.asarray(expected_difference(apart, np.hypot(band[None], np.asarray(doubt)[:, None, None])).min(axis=-1))
+
+
+def pairs_as_ways(table: PairTable, bands: Mapping[int, _Array]) -> Ways:
+    """All pairs of a table. bands: by pencil, of its mark in each of the table's coats.
+
+    The doubts of both pencils add up as independent ones do: both films are seen, and neither tells of the other.
+    """
+    keys, each = np.array(table.keys, dtype=np.int64), len(table.coats)
+    by_key = np.array([bands[key] for key in table.keys]).reshape(len(keys), each)
+    below, above = np.divmod(table.coat.astype(np.int64), each)
+    band = np.hypot(by_key[table.lower, below], by_key[table.upper, above])
+    return Ways(keys[table.lower], keys[table.upper], np.stack([table.L, table.a, table.b], axis=-1), band)
+
+
+def joined(*ways: Ways) -> Ways:
+    """All of several together."""
+    return Ways(
+        np.concatenate([one.first for one in ways]), np.concatenate([one.second for one in ways]),
+        np.concatenate([one.lab for one in ways]), np.concatenate([one.band for one in ways]),
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, eq=False)
+class Nearest:
+    """For each of C colours its nearest ways, the nearest first. row (C, k): of the ways; cost (C, k): the expected
+    ΔE00, with the price of a pair on two pencils; infinite where there are fewer.
+    """
+
+    row: _Keys
+    cost: DeltaE
+
+    @property
+    def best(self) -> DeltaE:
+        """The least cost of each colour (C,)."""
+        return self.cost[:, 0]
+
+
+def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Nearest:
+    """The nearest `count` ways to each wanted Lab (C, 3), by expected ΔE00. doubt (C,): the band of what is wanted."""
+    from scipy.spatial import cKDTree  # noqa: PLC0415 -- loaded when something is to be bought
+
+    wanted = np.asarray(wanted, dtype=np.float64).reshape(-1, 3)
+    if not len(ways) or not len(wanted):
+        shape = (len(wanted), count)
+        return Nearest(np.full(shape, NONE), np.full(shape, np.inf))
+    near = min(max(_NEIGHBOURS, 3 * count), len(ways))
+    rows = cKDTree(ways.lab).query(wanted, near)[1].reshape(len(wanted), near)
+    cost = expected_difference(
+        delta_e_2000(ways.lab[rows], wanted[:, None]), np.hypot(ways.band[rows], np.asarray(doubt)[:, None])
+    )
+    cost = cost + np.where(ways.second[rows] == NONE, 0.0, PRICE_OF_A_PAIR)
+    order = np.argsort(cost, axis=1, kind="stable")[:, :count]
+    rows, cost = np.take_along_axis(rows, order, axis=1), np.take_along_axis(cost, order, axis=1)
+    missing = count - rows.shape[1]
+    if missing > 0:
+        rows = np.pad(rows, ((0, 0), (0, missing)), constant_values=NONE)
+        cost = np.pad(cost, ((0, 0), (0, missing)), constant_values=np.inf)
+    return Nearest(rows, cost)

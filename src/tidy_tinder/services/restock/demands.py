@@ -1,0 +1,154 @@
+"""What recipes call for and what was picked, each on the paper that it is for: what pencils are needed for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.services.collection.at_work import paper_at_hand
+from tidy_tinder.services.collection.passage import layer_of
+from tidy_tinder.services.collection.patches import LabTriple
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.reference.answers import shown_labs
+from tidy_tinder.storage.models import CallState, Drawing, DrawingState, Pick, Recipe, Reference
+from tidy_tinder.storage.queries.colours import drawable_colours
+
+# Of what is finished or put away counts so much, beside 1 for what is still to come; the artist can set it.
+PUT_AWAY_WEIGHT = 0.25
+# Nine of ten lie within so many standard deviations of three axes (core.difference.expected).
+_NINE_OF_TEN = 6.251388631**0.5
+
+
+class DemandOf(StrEnum):
+    """Where something is asked for."""
+
+    CALL = "call"
+    PICK = "pick"
+
+
+@dataclass(frozen=True)
+class Demand:
+    """A colour that is needed on a paper. of, id: the call or pick; title: its recipe or picture; words: as it is
+    written there; lab: as it is to look; band: the ΔE00 within which nine of ten lie; weight: how much it counts;
+    colour_id: that is called for, None for a pick; is_open: whether that pencil is missing.
+    """
+
+    of: DemandOf
+    id: int
+    paper_id: int
+    title: str
+    words: str
+    lab: LabTriple
+    band: float
+    weight: float
+    colour_id: int | None
+    is_open: bool
+
+
+@dataclass(frozen=True)
+class Demands:
+    """All that is needed; left_out: calls that say nothing that could be compared."""
+
+    all: tuple[Demand, ...]
+    left_out: int
+
+    @property
+    def missing(self) -> tuple[Demand, ...]:
+        """What has no pencil of its own yet."""
+        return tuple(one for one in self.all if one.is_open)
+
+    def by_paper(self, some: Sequence[Demand]) -> Mapping[int, list[int]]:
+        """Places in `some` by paper."""
+        places: dict[int, list[int]] = {}
+        for i, one in enumerate(some):
+            places.setdefault(one.paper_id, []).append(i)
+        return places
+
+
+def demands_now(session: Session, put_away: float = PUT_AWAY_WEIGHT, recipes: Sequence[int] | None = None) -> Demands:
+    """Everything that recipes call for and that was picked. put_away: the weight of what is finished; recipes: of these
+    alone, without picks.
+    """
+    reader = _Reader(session, put_away)
+    calls = list(reader.calls(recipes))
+    picks = list(reader.picks()) if recipes is None else []
+    return Demands((*calls, *picks), reader.left_out)
+
+
+class _Reader:
+    """Reads recipes and pictures; scenes are put together once for each paper."""
+
+    def __init__(self, session: Session, put_away: float) -> None:
+        self._session, self._put_away = session, put_away
+        self._owned = drawable_colours(session)
+        self._scenes: dict[int, Scene] = {}
+        self._drawings = {one.id: one for one in session.scalars(select(Drawing))}
+        self.left_out = 0
+
+    def calls(self, recipes: Sequence[int] | None) -> Iterator[Demand]:
+        """The calls of recipes; those of the same colour laid alike in one recipe are one."""
+        for recipe in self._session.scalars(select(Recipe).order_by(Recipe.position, Recipe.id)):
+            if recipes is not None and recipe.id not in recipes:
+                continue
+            drawing = self._drawings.get(recipe.drawing_id or 0)
+            at_hand = paper_at_hand(self._session)
+            paper = drawing.paper_id if drawing else at_hand.id if at_hand else 0
+            scene = self._scene(paper)
+            seen: set[Layer[int]] = set()
+            for call in (call for step in recipe.steps for call in step.calls):
+                if call.state == CallState.DISMISSED:
+                    continue
+                mark = None if call.colour_id is None else _mark(scene, layer_of(call))
+                if mark is None or call.colour_id is None:
+                    self.left_out += 1
+                    continue
+                layer = layer_of(call)
+                if layer in seen:
+                    continue
+                seen.add(layer)
+                either = {call.colour_id, call.other_colour_id} & self._owned
+                lab, band = mark
+                yield Demand(
+                    DemandOf.CALL, call.id, scene.paper.id, recipe.title, call.as_written, lab, band,
+                    self._weight(drawing), call.colour_id, not either,
+                )  # fmt: skip
+
+    def picks(self) -> Iterator[Demand]:
+        """The picks of pictures: what was seen, whoever's pencil it is."""
+        for reference in self._session.scalars(select(Reference).order_by(Reference.id)):
+            drawing = self._drawings[reference.drawing_id]
+            labs = shown_labs(self._session, reference.id)
+            mine = select(Pick).where(Pick.reference_id == reference.id).order_by(Pick.number)
+            for pick in self._session.scalars(mine):
+                L, a, b = (float(v) for v in labs[pick.id])
+                yield Demand(
+                    DemandOf.PICK, pick.id, drawing.paper_id, drawing.name, pick.name or f"pick {pick.number}",
+                    (L, a, b), _NINE_OF_TEN * pick.spread, self._weight(drawing), None, True,
+                )  # fmt: skip
+
+    def _scene(self, paper_id: int) -> Scene:
+        if paper_id not in self._scenes:
+            self._scenes[paper_id] = Scene.on(self._session, paper_id)
+        return self._scenes[paper_id]
+
+    def _weight(self, drawing: Drawing | None) -> float:
+        return self._put_away if drawing is not None and drawing.state is DrawingState.ARCHIVED else 1.0
+
+
+def _mark(scene: Scene, asked: Layer[int]) -> tuple[LabTriple, float] | None:
+    """How a call is to look by itself; None where nothing is known of its pencil."""
+    pressure = asked.pressure if asked.pressure in MARK_PRESSURES else Pressure.HEAVY
+    mark = scene.predicted(min(asked.layers, 3)).of(asked.pencil, pressure)
+    return None if mark is None else (mark.lab, mark.band)
+
+
+def labs_of(demands: Sequence[Demand]) -> tuple[np.ndarray, np.ndarray]:
+    """Lab (C, 3) and bands (C,) of some demands."""
+    return np.array([one.lab for one in demands]).reshape(-1, 3), np.array([one.band for one in demands])
