@@ -40,13 +40,15 @@ MAY_IMPORT: Mapping[str, set[str]] = {
     "reference": {*_SHARED, "drawings", "standins"},
     "exchange": {*_SHARED, "swatches", "tidy"},
     "bench": {*_SHARED, "drawings", "reference", "recipes", "tray"},
+    "restock": {*_SHARED, "reference", "standins", "tidy"},
 }
-# A new room brings its arrows to the common ones (photos: six; drawings: four; reference: six; bench: eight).
-MOST_ARROWS, MOST_FLAT_MODULES, MOST_LINES = 82, 10, 400
+# A new room brings its arrows to the common ones (photos: six; drawings: four; reference: six; bench: eight;
+# restock: seven).
+MOST_ARROWS, MOST_FLAT_MODULES, MOST_LINES = 89, 10, 400
 # From the ground up: each part knows only those before it.
 CORE = (
     "errors", "quantities", "vocabulary", "layers", "names", "reflectance", "difference", "swatching", "sheet",
-    "marks", "layering", "standins", "planning", "reference", "bench",
+    "marks", "layering", "standins", "planning", "reference", "bench", "restocking",
 )  # fmt: skip
 LAYERING = ("optics", "fitting", "prediction", "collection_fit")
 

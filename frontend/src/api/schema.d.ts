@@ -1226,6 +1226,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pencils/{pencil_id}/length": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How long a pencil is now. */
+        put: operations["restock_put_length_pencils__int_pencil_id__length_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/phones": {
         parameters: {
             query?: never;
@@ -2258,6 +2275,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restock/bought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is ticked was bought: it goes into the tidy. */
+        post: operations["restock_post_bought_restock_bought_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/buys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The few colours that bring most of what is missing closer; begun by asking. */
+        get: operations["restock_get_buys_restock_buys_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/currency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How amounts are written. */
+        put: operations["restock_put_currency_restock_currency_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be bought. */
+        get: operations["restock_get_shopping_list_restock_list_get"];
+        put?: never;
+        /** Put colours on the list. */
+        post: operations["restock_post_listed_restock_list_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list as CSV. */
+        get: operations["restock_get_list_csv_restock_list_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/list.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list on paper. */
+        get: operations["restock_get_list_pdf_restock_list_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/list/{wanted_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** How many, and whether it lies in the basket. */
+        put: operations["restock_put_listed_restock_list__int_wanted_id__put"];
+        post?: never;
+        /** Strike a line off the list. */
+        delete: operations["restock_delete_listed_restock_list__int_wanted_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tin of so many pencils for some recipes; begun by asking. */
+        get: operations["restock_get_packing_restock_packing_get"];
+        put?: never;
+        /** Put these pencils into a tin, and take it along. */
+        post: operations["restock_post_packing_restock_packing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Prices of ranges and boxes. */
+        get: operations["restock_get_prices_restock_prices_get"];
+        /** What a colour, any of a range, or a boxed set costs. */
+        put: operations["restock_put_price_restock_prices_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/running-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What runs out next. */
+        get: operations["restock_get_running_out_restock_running_out_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/spare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What could go and nothing would be missed; begun by asking. */
+        get: operations["restock_get_spare_restock_spare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restock/twins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Owned colours that nobody would tell apart, on the paper at hand. */
+        get: operations["restock_get_owned_twins_restock_twins_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scraps": {
         parameters: {
             query?: never;
@@ -3208,6 +3433,87 @@ export interface components {
             paper_id: number;
         };
         /**
+         * BoxOut
+         * @description A boxed set, and what it would do.
+         */
+        BoxOut: {
+            /** Answered */
+            answered: number;
+            /** Colours */
+            colours: number;
+            /** Each New */
+            each_new: number | null;
+            /** Gain */
+            gain: number;
+            /** Name */
+            name: string;
+            /** New */
+            new: number;
+            /** Price */
+            price: number | null;
+            /** Set Id */
+            set_id: number;
+            /** Twins */
+            twins: number;
+        };
+        /**
+         * BuyOut
+         * @description A colour to buy.
+         */
+        BuyOut: {
+            /** By Chart */
+            by_chart: boolean;
+            colour: components["schemas"]["ColourOut"];
+            /** Gain */
+            gain: number;
+            /** Gain Alone */
+            gain_alone: number;
+            /** Is Listed */
+            is_listed: boolean;
+            mark: components["schemas"]["MarkOut"];
+            /** Middle */
+            middle: number;
+            nearest: components["schemas"]["NearOut"] | null;
+            /** Price */
+            price: number | null;
+            /** Serves */
+            serves: components["schemas"]["ServedOut"][];
+        };
+        /**
+         * BuysOut
+         * @description What to buy as far as it is known.
+         */
+        BuysOut: {
+            /** Boxes */
+            boxes: components["schemas"]["BoxOut"][];
+            /** Buys */
+            buys: components["schemas"]["BuyOut"][];
+            /** Currency */
+            currency: string;
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            /** Failed */
+            failed: boolean;
+            /** Holes */
+            holes: components["schemas"]["HoleOut"][];
+            /** Layered */
+            layered: boolean;
+            /** Left Out */
+            left_out: number;
+            /** Missing */
+            missing: number;
+            /** Proven */
+            proven: boolean;
+            /** Total */
+            total: number;
+            /** Without Price */
+            without_price: number;
+        };
+        /**
          * CallOut
          * @description One call on a paper.
          */
@@ -3742,6 +4048,8 @@ export interface components {
             drawings: number;
             last: components["schemas"]["PastChangeOut"] | null;
             leads: components["schemas"]["Lead"];
+            /** Listed */
+            listed: number;
             newest: components["schemas"]["PastChangeOut"] | null;
             /** Owned */
             owned: number;
@@ -3775,6 +4083,20 @@ export interface components {
                 number
             ][] | null;
         };
+        /**
+         * CurrencyIn
+         * @description How amounts are written.
+         */
+        CurrencyIn: {
+            /** Currency */
+            currency: string;
+        };
+        /**
+         * DemandOf
+         * @description Where something is asked for.
+         * @enum {string}
+         */
+        DemandOf: "call" | "pick";
         /**
          * DifferenceOut
          * @description Offered minus wanted.
@@ -4381,6 +4703,14 @@ export interface components {
             lighter: number;
         };
         /**
+         * GoneOut
+         * @description A colour of which nothing is left to draw with.
+         */
+        GoneOut: {
+            colour: components["schemas"]["ColourOut"];
+            state: components["schemas"]["PencilState"];
+        };
+        /**
          * Ground
          * @description What a mark lies on: the paper itself, or a black bar printed on it.
          * @enum {string}
@@ -4393,6 +4723,20 @@ export interface components {
         HitOut: {
             card: components["schemas"]["ColourCardOut"];
             owning: components["schemas"]["Owning"];
+        };
+        /**
+         * HoleOut
+         * @description What nothing that is owned comes near to.
+         */
+        HoleOut: {
+            colour: components["schemas"]["PatchOut"];
+            /** Nearest */
+            nearest: number;
+            of: components["schemas"]["DemandOf"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * IdentifiedOut
@@ -4559,6 +4903,18 @@ export interface components {
             parts: boolean;
         };
         /**
+         * LastsOut
+         * @description So many, nine of ten between low and high.
+         */
+        LastsOut: {
+            /** High */
+            high: number;
+            /** Hours */
+            hours: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * LayCallIn
          * @description How a recipe asks for a call.
          */
@@ -4697,6 +5053,14 @@ export interface components {
             reason: string;
         };
         /**
+         * LengthIn
+         * @description How long a pencil is now.
+         */
+        LengthIn: {
+            /** Length Mm */
+            length_mm: number;
+        };
+        /**
          * LineIn
          * @description A line as it shall be; id: of the step that it is, null for a new one; copy_of: of the step that it doubles.
          */
@@ -4736,6 +5100,47 @@ export interface components {
             revision: number;
             /** Title */
             title: string;
+        };
+        /**
+         * ListIn
+         * @description Put colours on the list.
+         */
+        ListIn: {
+            /** Colours */
+            colours: number[];
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+        };
+        /**
+         * ListedIn
+         * @description How many, and whether it lies in the basket; what is not named stays.
+         */
+        ListedIn: {
+            /** Pieces */
+            pieces?: number | null;
+            /** Ticked */
+            ticked?: boolean | null;
+        };
+        /**
+         * ListedOut
+         * @description A line of the list.
+         */
+        ListedOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Id */
+            id: number;
+            nearest: components["schemas"]["NearOut"] | null;
+            /** Pieces */
+            pieces: number;
+            /** Price */
+            price: number | null;
+            /** Ticked */
+            ticked: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * ListedRecipeOut
@@ -4855,6 +5260,25 @@ export interface components {
          * @enum {string}
          */
         Material: "solvent" | "spray" | "blade" | "dust" | "graphite" | "white ink";
+        /**
+         * MissedOut
+         * @description An owned colour, and by how much all comes out worse without it, ΔE00.
+         */
+        MissedOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Worse */
+            worse: number;
+        };
+        /**
+         * NearOut
+         * @description The owned pencil that is nearest, and how it differs.
+         */
+        NearOut: {
+            colour: components["schemas"]["ColourOut"];
+            difference: components["schemas"]["DifferenceOut"];
+            /** Twin */
+            twin: boolean;
+        };
         /**
          * NeutralisedByOut
          * @description A pencil over another: in words, what both give, and the share of chroma that is left.
@@ -5021,11 +5445,64 @@ export interface components {
             owned: boolean;
         };
         /**
+         * OwnedTwinsOut
+         * @description All groups of twins, the largest first.
+         */
+        OwnedTwinsOut: {
+            /** Groups */
+            groups: components["schemas"]["TwinsOut"][];
+        };
+        /**
          * Owning
          * @description The barrel's state: the first that holds.
          * @enum {string}
          */
         Owning: "lost" | "stub" | "spare" | "owned" | "not owned";
+        /**
+         * PackIn
+         * @description Put these pencils into a tin that is with the artist.
+         */
+        PackIn: {
+            /** Colours */
+            colours: number[];
+            /** Tin */
+            tin: string;
+        };
+        /**
+         * PackingOut
+         * @description What to take along, as far as it is known.
+         */
+        PackingOut: {
+            answer: components["schemas"]["PackingSaidOut"] | null;
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            /** Failed */
+            failed: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
+         * PackingSaidOut
+         * @description What to take along.
+         */
+        PackingSaidOut: {
+            /** Best */
+            best: number;
+            /** Colours */
+            colours: components["schemas"]["ColourOut"][];
+            /** Demands */
+            demands: number;
+            /** Middle */
+            middle: number;
+            /** Proven */
+            proven: boolean;
+            /** Worse */
+            worse: string[];
+        };
         /**
          * PageCellOut
          * @description A cell with its label; code and name are "" where no pencil has it.
@@ -5871,6 +6348,44 @@ export interface components {
             without_colour: number;
         };
         /**
+         * PriceIn
+         * @description What one thing costs, one of the three being named; null: nobody knows.
+         */
+        PriceIn: {
+            /** Amount */
+            amount?: number | null;
+            /** Colour Id */
+            colour_id?: number | null;
+            /** Range Id */
+            range_id?: number | null;
+            /** Set Id */
+            set_id?: number | null;
+        };
+        /**
+         * PricedOut
+         * @description A range or a boxed set with its price.
+         */
+        PricedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price: number | null;
+        };
+        /**
+         * PricesOut
+         * @description Prices of ranges and boxes, and how amounts are written.
+         */
+        PricesOut: {
+            /** Currency */
+            currency: string;
+            /** Ranges */
+            ranges: components["schemas"]["PricedOut"][];
+            /** Sets */
+            sets: components["schemas"]["PricedOut"][];
+        };
+        /**
          * Problem
          * @description What went wrong, in words: title says what, detail where and what to do.
          */
@@ -6389,6 +6904,35 @@ export interface components {
             value: number;
         };
         /**
+         * RunningOutOut
+         * @description A pencil in use and how long it lasts.
+         */
+        RunningOutOut: {
+            colour: components["schemas"]["ColourOut"];
+            /** Hours */
+            hours: number;
+            lasts: components["schemas"]["LastsOut"] | null;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Pencil Id */
+            pencil_id: number;
+            sittings: components["schemas"]["LastsOut"] | null;
+            state: components["schemas"]["PencilState"];
+            wear: components["schemas"]["WearOut"];
+        };
+        /**
+         * RunningOutsOut
+         * @description What runs out next, first; what is gone.
+         */
+        RunningOutsOut: {
+            /** Gone */
+            gone: components["schemas"]["GoneOut"][];
+            /** Pencils */
+            pencils: components["schemas"]["RunningOutOut"][];
+            /** Stub Mm */
+            stub_mm: number;
+        };
+        /**
          * SavedOut
          * @description The recipe's number and the change.
          */
@@ -6586,6 +7130,22 @@ export interface components {
             band: number | null;
             patch: components["schemas"]["PatchOut"];
             trust: components["schemas"]["Trust"];
+        };
+        /**
+         * ServedOut
+         * @description What a colour brings closer, expected ΔE00 before and after.
+         */
+        ServedOut: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            layered_with: components["schemas"]["ColourOut"] | null;
+            of: components["schemas"]["DemandOf"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * SessionCardOut
@@ -6895,6 +7455,20 @@ export interface components {
             shelves: components["schemas"]["ShelfOut"][];
         };
         /**
+         * ShoppingListOut
+         * @description The list by range and code.
+         */
+        ShoppingListOut: {
+            /** Cost */
+            cost: number;
+            /** Currency */
+            currency: string;
+            /** Lines */
+            lines: components["schemas"]["ListedOut"][];
+            /** Without Price */
+            without_price: number;
+        };
+        /**
          * SimulatedDrawingIn
          * @description What the demo's camera is to photograph. mended: some planted faults put right; finished: all of it drawn.
          */
@@ -6934,6 +7508,35 @@ export interface components {
          * @enum {string}
          */
         Source: "reader" | "photo" | "typed";
+        /**
+         * SparingOut
+         * @description What could go, as far as it is known.
+         */
+        SparingOut: {
+            answer: components["schemas"]["SparingSaidOut"] | null;
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            /** Failed */
+            failed: boolean;
+            /** Total */
+            total: number;
+        };
+        /**
+         * SparingSaidOut
+         * @description What could go.
+         */
+        SparingSaidOut: {
+            /** Alone */
+            alone: components["schemas"]["MissedOut"][];
+            /** Demands */
+            demands: number;
+            /** Together */
+            together: components["schemas"]["ColourOut"][];
+        };
         /**
          * Standing
          * @description What becomes of a written colour.
@@ -7507,6 +8110,18 @@ export interface components {
             relation: components["schemas"]["RelationOut"];
         };
         /**
+         * TwinsOut
+         * @description Owned colours that nobody would tell apart.
+         */
+        TwinsOut: {
+            /** Colours */
+            colours: components["schemas"]["ColourOut"][];
+            /** Heavy */
+            heavy: number;
+            /** Light */
+            light: number;
+        };
+        /**
          * TypedIn
          * @description A mark whose Lab is typed in.
          */
@@ -7671,6 +8286,22 @@ export interface components {
             way: string;
             /** Words */
             words: string;
+        };
+        /**
+         * WearOut
+         * @description How fast a range wears, mm an hour.
+         */
+        WearOut: {
+            /** High */
+            high: number;
+            /** Is Guess */
+            is_guess: boolean;
+            /** Low */
+            low: number;
+            /** Mm Per Hour */
+            mm_per_hour: number;
+            /** Stretches */
+            stretches: number;
         };
         /**
          * WetIn
@@ -14539,6 +15170,86 @@ export interface operations {
             };
         };
     };
+    restock_put_length_pencils__int_pencil_id__length_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pencil_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     phones_get_phones_phones_get: {
         parameters: {
             query?: never;
@@ -20112,6 +20823,1232 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ZonesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_post_bought_restock_bought_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_buys_restock_buys_get: {
+        parameters: {
+            query?: {
+                most?: number;
+                ranges?: string;
+                lasting?: boolean;
+                dry?: boolean;
+                budget?: number | null;
+                put_away?: number;
+                again?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuysOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_put_currency_restock_currency_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CurrencyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_shopping_list_restock_list_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShoppingListOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_post_listed_restock_list_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_list_csv_restock_list_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_list_pdf_restock_list_pdf_get: {
+        parameters: {
+            query?: {
+                size?: components["schemas"]["PageSize"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_put_listed_restock_list__int_wanted_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wanted_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_delete_listed_restock_list__int_wanted_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wanted_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_packing_restock_packing_get: {
+        parameters: {
+            query?: {
+                recipes?: string;
+                count?: number;
+                again?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackingOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_post_packing_restock_packing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_prices_restock_prices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricesOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_put_price_restock_prices_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_running_out_restock_running_out_get: {
+        parameters: {
+            query?: {
+                drawing?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunningOutsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_spare_restock_spare_get: {
+        parameters: {
+            query?: {
+                again?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SparingOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restock_get_owned_twins_restock_twins_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnedTwinsOut"];
                 };
             };
             /** @description Forbidden */

@@ -4,7 +4,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
     where: "Everywhere",
     keys: [
       ["/", "find a colour by code or name"],
-      ["1  2  3  4  5", "go to a station"],
+      ["1  2  3  4  5  6", "go to a station"],
       ["d", "choose the drawing at hand"],
       ["[  ]", "paper before, paper after"],
       ["g", "all colours as values, in grey"],
@@ -125,6 +125,14 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["Alt ↑ ↓", "move the line"],
       ["Alt Enter", "double the line"],
       ["Ctrl Z", "take back what was edited"],
+    ],
+  },
+  {
+    where: "Restock",
+    keys: [
+      ["+  −", "one colour more, one less"],
+      ["l", "all that is offered onto the list"],
+      ["b", "what is ticked was bought"],
     ],
   },
 ];

@@ -1,5 +1,5 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { IconArchive, IconLamp2, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
+import { IconArchive, IconLamp2, IconShoppingBag, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
 import { useCollection, useSettings, useUndo, type Context } from "../shared/queries/collection";
@@ -83,6 +83,7 @@ function Rail({ context }: { context: Context | undefined }) {
       Icon: IconListDetails,
     },
     { to: "/bench", name: "Bench", count: undefined, counted: "", Icon: IconLamp2 },
+    { to: "/restock", name: "Restock", count: context?.listed, counted: context?.listed === 1 ? "colour to buy" : "colours to buy", Icon: IconShoppingBag },
   ];
   return (
     <nav className={classes.rail} aria-label="Stations">
@@ -130,6 +131,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
     "3": () => navigate("/reference"),
     "4": () => navigate("/recipes"),
     "5": () => navigate("/bench"),
+    "6": () => navigate("/restock"),
     d: () => setChoosing(true),
     h: () => navigate("/layering"),
     "[": () => turn(-1),

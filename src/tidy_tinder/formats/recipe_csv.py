@@ -7,8 +7,7 @@ import io
 from collections.abc import Iterable
 from dataclasses import astuple, dataclass, fields
 
-# What a spreadsheet would take for a formula.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+from tidy_tinder.formats.csv_cells import plain_cell
 
 
 @dataclass(frozen=True)
@@ -35,9 +34,5 @@ def recipe_as_csv(calls: Iterable[CsvCall]) -> str:
     writer = csv.writer(made, lineterminator="\r\n")
     writer.writerow([column.name for column in fields(CsvCall)])
     for call in calls:
-        writer.writerow([_plain(cell) for cell in astuple(call)])
+        writer.writerow([plain_cell(cell) for cell in astuple(call)])
     return made.getvalue()
-
-
-def _plain(cell: object) -> object:
-    return f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell

@@ -30,6 +30,7 @@ from tidy_tinder.web.recipes.sharing_routes import api as sharing_api
 from tidy_tinder.web.reference.palette_routes import api as palette_api
 from tidy_tinder.web.reference.routes import api as reference_api
 from tidy_tinder.web.reference.sections_routes import api as sections_api
+from tidy_tinder.web.restock.routes import api as restock_api
 from tidy_tinder.web.scraps.routes import api as scraps_api
 from tidy_tinder.web.sheets.routes import api as sheets_api
 from tidy_tinder.web.standins.routes import api as standins_api
@@ -44,6 +45,7 @@ _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
     predicting_api, layering_api, scraps_api, sheets_api, photos_api, phones_api, drawings_api, reference_api,
     palette_api, sections_api, plans_api, sharing_api, checking_api, editing_api, bench_api, values_api,
+    restock_api,
 )  # fmt: skip
 
 

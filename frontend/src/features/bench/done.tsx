@@ -5,8 +5,12 @@ import { Failed } from "../../shared/ui/Problem";
 import { useDraft } from "../../shared/ui/draft";
 import type { Schemas } from "../../api/client";
 import { asClock } from "./ClockLine";
+import { Lengths } from "../restock/Lengths";
+import { useRunningOut } from "../restock/queries";
 import { useAsDone, useAtBench } from "./queries";
 import classes from "./page.module.css";
+
+const MOST_USED = 6;
 
 /** What was really done, as a recipe that can be edited before it is kept, and the plan beside it. */
 export function DonePage() {
@@ -33,6 +37,7 @@ function Done({ drawing, name }: { drawing: number; name: string }) {
             <div className={classes.asRecipe}>
               {data.lines.length > 0 && <Beside lines={data.lines} />}
               {data.times.length > 0 && <Hours times={data.times} />}
+              <UsedMost drawing={drawing} />
             </div>
           </div>
         </>
@@ -125,6 +130,19 @@ function Hours({ times }: { times: readonly Schemas["TimeLineOut"][] }) {
           ))}
         </tbody>
       </table>
+    </section>
+  );
+}
+
+/** Lengths of what was used most: they teach how fast each range wears. */
+function UsedMost({ drawing }: { drawing: number }) {
+  const { data } = useRunningOut(drawing);
+  if (data === undefined || data.pencils.length === 0) return null;
+  return (
+    <section aria-label="Lengths">
+      <h2>Lengths of what was used most</h2>
+      <p className="soft">Typed now and again after some hours, they tell how long your pencils last.</p>
+      <Lengths pencils={data.pencils.slice(0, MOST_USED)} stub={data.stub_mm} />
     </section>
   );
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -22,6 +23,8 @@ NONE = -1
 """The second pencil of a way that is one pencil."""
 # Of all ways so many neighbours in Lab are looked at for one colour; among these the nearest by ΔE00 is found.
 _NEIGHBOURS = 48
+# For varied ways so many times as many are looked at.
+_VARIED = 30
 
 
 @dataclass(frozen=True, eq=False)
@@ -122,3 +125,29 @@ def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Near
         rows = np.pad(rows, ((0, 0), (0, missing)), constant_values=NONE)
         cost = np.pad(cost, ((0, 0), (0, missing)), constant_values=np.inf)
     return Nearest(rows, cost)
+
+
+def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one: int) -> list[list[tuple[int, float]]]:
+    """For each wanted Lab (C, 3) up to `count` rows with their costs, the nearest first, of which no more than
+    `most_of_one` need the same pencil: what is left when the best pencils are not there is among them.
+    """
+    found = nearest_ways(ways, wanted, doubt, min(_VARIED * count, max(len(ways), 1)))
+    return [_varied(ways, rows, costs, count, most_of_one) for rows, costs in zip(found.row, found.cost, strict=True)]
+
+
+def _varied(ways: Ways, rows: _Keys, costs: _Array, count: int, most_of_one: int) -> list[tuple[int, float]]:
+    kept: list[tuple[int, float]] = []
+    seen: set[tuple[int, int]] = set()
+    of_one: Counter[int] = Counter()
+    for row, cost in zip(rows.tolist(), costs.tolist(), strict=True):
+        if len(kept) == count or not np.isfinite(cost):
+            break
+        pencils = (int(ways.first[row]), int(ways.second[row]))
+        both = (min(pencils), max(pencils))
+        used = [one for one in pencils if one != NONE]
+        if both in seen or any(of_one[one] >= most_of_one for one in used):
+            continue
+        seen.add(both)
+        of_one.update(used)
+        kept.append((row, cost))
+    return kept

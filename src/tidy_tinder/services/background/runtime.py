@@ -35,6 +35,8 @@ _LONG_AGO = 1e6
 _MOST_PICTURES = 4
 # Their light with all steps laid on, in one size each.
 _MOST_LIGHTS = 6
+# Of what new colours give over owned ones, by paper.
+_MOST_NEW_PAIRS = 8
 
 
 class Collection:
@@ -57,6 +59,7 @@ class Collection:
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
         self.plans: Thinking[Any] = Thinking("planning")
         self.buying: Thinking[Any] = Thinking("buying")
+        self.new_pairs: Few[Any] = Few(_MOST_NEW_PAIRS)
 
     def __call__(self) -> Session:
         """A session of its database, to be used in a `with`."""
@@ -118,6 +121,7 @@ class Collection:
         self.pair_tables.forget()
         self.plans.forget()
         self.buying.forget()
+        self.new_pairs.forget()
         if self._fitter is not None:
             self._fitter.forget()
 

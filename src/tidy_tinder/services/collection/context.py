@@ -38,6 +38,7 @@ from tidy_tinder.storage.models import (
     SessionItem,
     SessionState,
     SwatchSession,
+    Wanted,
 )
 from tidy_tinder.storage.queries.colours import PencilRow, pencils_by_colour
 
@@ -87,6 +88,7 @@ class Context:
     waiting_marks: int
     stub_mm: int
     rest_minutes: int
+    listed: int
     leads: Lead
     travel: tuple[str, ...]
     with_me: bool
@@ -129,6 +131,7 @@ def context(collection: Collection) -> Context:
             waiting_marks=session.scalar(waiting) or 0,
             stub_mm=hand.stub_mm,
             rest_minutes=rest_after(session),
+            listed=session.scalar(select(func.count(Wanted.id))) or 0,
             leads=Lead(read_setting(session, "leads", Lead.CODE)),
             travel=tuple(sorted(hand.travel)),
             with_me=hand.with_me,

@@ -29,6 +29,8 @@ _Array = NDArray[np.float64]
 _KEPT = 20
 # What a colour must improve in all, in ΔE00, to be worth a place in the tin.
 _LEAST = 0.5
+SEEN = 0.3
+"""Brought closer is what comes closer by at least this much, in ΔE00: less nobody sees."""
 # A demand that nothing at all answers counts as this far off: beyond what could be taken for any other colour.
 _FAR = 60.0
 # What the answers rest on, besides the fits.
@@ -246,6 +248,7 @@ class Buying:
                 for c in np.flatnonzero(serves == at)
             ]
             gain = sum(one.demand.weight * (one.before - one.after) for one in served)
+            served = [one for one in served if one.before - one.after >= SEEN]
             served.sort(key=lambda one: one.after - one.before)
             buys.append(Buy(self._candidates[u], tuple(served), gain, purchase.gain([u])))
         without = sum(np.isnan(self._prices.of(i)) for i in self._candidates)

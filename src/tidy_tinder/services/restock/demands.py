@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.reference.words import name_of
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.collection.at_work import paper_at_hand
 from tidy_tinder.services.collection.passage import layer_of
@@ -128,8 +129,9 @@ class _Reader:
             mine = select(Pick).where(Pick.reference_id == reference.id).order_by(Pick.number)
             for pick in self._session.scalars(mine):
                 L, a, b = (float(v) for v in labs[pick.id])
+                called = pick.name or f"pick {pick.number}, {name_of(labs[pick.id])}"
                 yield Demand(
-                    DemandOf.PICK, pick.id, drawing.paper_id, drawing.name, pick.name or f"pick {pick.number}",
+                    DemandOf.PICK, pick.id, drawing.paper_id, drawing.name, called,
                     (L, a, b), _NINE_OF_TEN * pick.spread, self._weight(drawing), None, True,
                 )  # fmt: skip
 

@@ -103,3 +103,31 @@ def _check(session: Session, of: PriceOf) -> None:
     )
     if missing:
         raise NotFoundError("What this price is for is not on your charts. It may have been removed in another window.")
+
+
+@dataclass(frozen=True)
+class Priced:
+    """A range or a boxed set with its price; None where nobody said."""
+
+    id: int
+    name: str
+    price: float | None
+
+
+def name_of_set(range_name: str, name: str) -> str:
+    """A boxed set by its whole name: with its range, where that is not in it."""
+    return name if range_name.casefold() in name.casefold() else f"{range_name} {name}"
+
+
+def all_prices(collection: Collection) -> tuple[tuple[Priced, ...], tuple[Priced, ...], str]:
+    """Ranges and boxed sets with their prices, and how amounts are written."""
+    with collection() as session:
+        prices = prices_now(session)
+        lines = session.scalars(select(ColourRange).order_by(ColourRange.position, ColourRange.id)).all()
+        names = {line.id: line.name for line in lines}
+        sets = session.scalars(select(BoxedSet).order_by(BoxedSet.range_id, BoxedSet.id)).all()
+        return (
+            tuple(Priced(line.id, line.name, prices.ranges.get(line.id)) for line in lines),
+            tuple(Priced(one.id, name_of_set(names[one.range_id], one.name), prices.sets.get(one.id)) for one in sets),
+            prices.currency,
+        )

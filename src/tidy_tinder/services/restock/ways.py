@@ -13,7 +13,7 @@ from tidy_tinder.core.restocking.ways import Ways, joined, pairs_as_ways, single
 from tidy_tinder.core.standins.pairs import PairTable, mix_new
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.pair_tables import PAIR_COATS
-from tidy_tinder.services.background.runtime import mixed_pairs
+from tidy_tinder.services.background.runtime import collection_of, mixed_pairs
 from tidy_tinder.services.background.thinking import Doing, GoOn
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.standins.nearest import MOST_LAYERS
@@ -83,8 +83,10 @@ def new_over_owned(scene: Scene, new: Sequence[int], owned: AbstractSet[int], go
             raise _StoppedError
 
     yield Doing(f"New colours over yours on {scene.paper.name}", 0, 0)
+    key = (scene.paper.id, scene.known.version, tuple(models[0]), tuple(models[1]))
+    kept = collection_of(scene.session).new_pairs
     try:
-        yield pairs_on(scene, mix_new(models[0], models[1], scene.fit.model, PAIR_COATS, report))
+        yield pairs_on(scene, kept.of(key, lambda: mix_new(models[0], models[1], scene.fit.model, PAIR_COATS, report)))
     except _StoppedError:
         return
 

@@ -70,6 +70,7 @@ class ContextOut(Out):
     waiting_marks: int
     stub_mm: int
     rest_minutes: int
+    listed: int
     leads: Lead
     travel: list[str]
     with_me: bool
