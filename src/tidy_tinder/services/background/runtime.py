@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Hashable, Sequence
 from collections.abc import Set as AbstractSet
 from contextlib import closing
@@ -58,7 +59,11 @@ class Collection:
         self.files: Few[Any] = Few(1)
         self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
         self.plans: Thinking[Any] = Thinking("planning")
+        # What to buy, what could go, what to pack: each is worked on by itself, and only one of them mixes.
         self.buying: Thinking[Any] = Thinking("buying")
+        self.sparing: Thinking[Any] = Thinking("sparing")
+        self.packing: Thinking[Any] = Thinking("packing")
+        self.mixing_turn = threading.Lock()
         self.new_pairs: Few[Any] = Few(_MOST_NEW_PAIRS)
 
     def __call__(self) -> Session:
@@ -120,7 +125,8 @@ class Collection:
         self.files.forget()
         self.pair_tables.forget()
         self.plans.forget()
-        self.buying.forget()
+        for thinking in (self.buying, self.sparing, self.packing):
+            thinking.forget()
         self.new_pairs.forget()
         if self._fitter is not None:
             self._fitter.forget()
@@ -130,7 +136,8 @@ class Collection:
         if self._fitter is not None:
             self._fitter.close()
         self.plans.close()
-        self.buying.close()
+        for thinking in (self.buying, self.sparing, self.packing):
+            thinking.close()
         self.pair_tables.close()
         if self._at_rest is not None:
             self._at_rest.close()

@@ -117,7 +117,7 @@ def say_of_listed(collection: Collection, wanted_id: int, pieces: int | None, ti
     """How many of it, and whether it lies in the basket; None leaves it. Raises NotFoundError, RefusedError."""
     if pieces is not None and not 1 <= pieces <= _MOST_PIECES:
         raise RefusedError(f"Buy 1 to {_MOST_PIECES} of a colour.")
-    with writing(collection, "List", kind="setting" if pieces is None else "change") as session:
+    with writing(collection, "List", kind="setting" if pieces is None else "collection") as session:
         row = _find(session, wanted_id)
         row.pieces = row.pieces if pieces is None else pieces
         row.ticked = row.ticked if ticked is None else ticked

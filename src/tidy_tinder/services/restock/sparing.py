@@ -68,7 +68,7 @@ def sparing_so_far(collection: Collection, wait: float, again: bool = False) -> 
     """What could go and nothing would be missed, as far as it is known; begun by asking."""
     with collection() as session:
         key = ("sparing", *_state(session))
-    return collection.buying.about(key, lambda go_on: _spare(collection, go_on), wait, again)
+    return collection.sparing.about(key, lambda go_on: _spare(collection, go_on), wait, again)
 
 
 def packing_so_far(
@@ -82,7 +82,7 @@ def packing_so_far(
         if not known:
             raise RefusedError("Choose a recipe to pack for.")
         key = ("packing", tuple(known), count, *_state(session))
-    return collection.buying.about(key, lambda go_on: _pack(collection, known, count, go_on), wait, again)
+    return collection.packing.about(key, lambda go_on: _pack(collection, known, count, go_on), wait, again)
 
 
 def pack_into(collection: Collection, colours: Sequence[int], tin: str) -> None:

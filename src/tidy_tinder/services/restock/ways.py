@@ -55,12 +55,25 @@ def pairs_on(scene: Scene, table: PairTable) -> Ways:
     return pairs_as_ways(table, bands)
 
 
-def mixed_on(scene: Scene, pencils: Iterable[int], what: str, go_on: GoOn) -> Iterable[PairTable | Doing]:
+def mixed_on(scene: Scene, pencils: Iterable[int], what: str, go_on: GoOn) -> Iterator[PairTable | Doing]:
     """The table of pairs of these pencils on a paper, and how far it is until then; nothing where it was told to stop,
     or could not be mixed.
     """
+    turn = collection_of(scene.session).mixing_turn
+    # Two who mix on two papers would stop each other for ever: one after the other.
+    while not turn.acquire(timeout=_MIXING_SECONDS):
+        if not go_on():
+            return
+        yield Doing(what, 0, 0)
+    try:
+        yield from _mixed(scene, frozenset(pencils), what, go_on)
+    finally:
+        turn.release()
+
+
+def _mixed(scene: Scene, wanted: frozenset[int], what: str, go_on: GoOn) -> Iterator[PairTable | Doing]:
     assert scene.known is not None, "asked for once there is a fit"
-    wanted, begun = frozenset(pencils), 0
+    begun = 0
     while go_on():
         mixed = mixed_pairs(scene.session, scene.known, scene.fit, scene.paper.id, _MIXING_SECONDS, False, wanted)
         if mixed.table is not None:
