@@ -54,30 +54,67 @@ def total(needs: Sequence[Need], kept: Pencils) -> float:
 
 def missed_alone(needs: Sequence[Need], owned: Pencils) -> Mapping[int, float]:
     """By how much the calls would come out worse, weighted, without each pencil alone; 0 for what is not missed."""
-    worse = dict.fromkeys(owned, 0.0)
-    for need in needs:
-        first = next((one for one in need.options if owned.issuperset(one.pencils)), None)
-        if first is None:
-            continue
-        for pencil in first.pencils:
-            worse[pencil] += need.weight * (need.cost(set(owned) - {pencil}) - first.cost)
-    return worse
+    return _Going(needs, owned).missed
 
 
 def can_go(needs: Sequence[Need], owned: Pencils, within: float) -> tuple[int, ...]:
     """Pencils that can go together, in the order of going, while the calls come out worse by no more than `within`
     in all: each time the one that is missed least.
     """
-    kept, gone = set(owned), []
-    whole = total(needs, kept)
-    while kept:
-        missed = missed_alone(needs, kept)
-        least = min(kept, key=lambda pencil: (missed[pencil], pencil))
-        if total(needs, kept - {least}) > whole + within:
+    going, worse = _Going(needs, owned), 0.0
+    gone: list[int] = []
+    while going.kept:
+        least = going.least
+        worse += going.missed[least]
+        if worse > within:
             break
-        kept.discard(least)
+        going.leave(least)
         gone.append(least)
     return tuple(gone)
+
+
+class _Going:
+    """Pencils that are still there, and by how much each is missed: only calls that a pencil serves, or would serve if
+    another went, are looked at again when it goes.
+    """
+
+    def __init__(self, needs: Sequence[Need], owned: Pencils) -> None:
+        self._needs, self.kept = needs, set(owned)
+        self.missed = dict.fromkeys(owned, 0.0)
+        self._rests_on: list[frozenset[int]] = [frozenset()] * len(needs)
+        self._adds: list[dict[int, float]] = [{} for _ in needs]
+        for place in range(len(needs)):
+            self._look(place)
+
+    @property
+    def least(self) -> int:
+        """The pencil that is missed least."""
+        return min(self.kept, key=lambda pencil: (self.missed[pencil], pencil))
+
+    def leave(self, pencil: int) -> None:
+        """Do without a pencil from now on."""
+        self.kept.discard(pencil)
+        for place, rests_on in enumerate(self._rests_on):
+            if pencil in rests_on:
+                self._look(place)
+        del self.missed[pencil]
+
+    def _look(self, place: int) -> None:
+        """What one call adds to how much its pencils are missed."""
+        for pencil, add in self._adds[place].items():
+            self.missed[pencil] -= add
+        need, adds, rests_on = self._needs[place], {}, set[int]()
+        first = next((one for one in need.options if self.kept.issuperset(one.pencils)), None)
+        if first is not None:
+            rests_on.update(first.pencils)
+            for pencil in first.pencils:
+                left = self.kept - {pencil}
+                other = next((one for one in need.options if left.issuperset(one.pencils)), None)
+                adds[pencil] = need.weight * ((other.cost if other else need.without) - first.cost)
+                rests_on.update(other.pencils if other else ())
+        self._adds[place], self._rests_on[place] = adds, frozenset(rests_on)
+        for pencil, add in adds.items():
+            self.missed[pencil] += add
 
 
 def pack(needs: Sequence[Need], owned: Pencils, count: int, seconds: float = 10.0) -> Packed:
@@ -102,11 +139,10 @@ def pack(needs: Sequence[Need], owned: Pencils, count: int, seconds: float = 10.
 
 
 def _left(needs: Sequence[Need], used: Pencils, count: int) -> frozenset[int]:
-    kept = set(used)
-    while len(kept) > count:
-        missed = missed_alone(needs, kept)
-        kept.discard(min(kept, key=lambda pencil: (missed[pencil], pencil)))
-    return frozenset(kept)
+    going = _Going(needs, used)
+    while len(going.kept) > count:
+        going.leave(going.least)
+    return frozenset(going.kept)
 
 
 def _solve(
