@@ -100,7 +100,7 @@ def _take(page: Page) -> None:
     keep("bench")
     # The bench asks on by itself: it is left first.
     page.go("/restock")
-    wait(page.driver, 120).until(lambda _: "no others would do better" in page.text("main"), "nothing to buy is proven")
+    wait(page.driver, 120).until(lambda _: "no others do better" in page.text("main"), "nothing to buy is proven")
     keep("restock")
 
 

@@ -19,7 +19,7 @@ CARDS, LIST = "main ol > li", "main ul li"
 
 def until_proven(page: Page) -> None:
     """Wait until layers are looked at and the best is proven: pairs may have to be mixed first."""
-    wait(page.driver, 8 * WAIT_SECONDS).until(lambda _: "no others would do better" in page.text("main"), "not proven")
+    wait(page.driver, 8 * WAIT_SECONDS).until(lambda _: "no others do better" in page.text("main"), "not proven")
     page.quiet()
 
 

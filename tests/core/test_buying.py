@@ -91,6 +91,14 @@ def test_the_very_pencil_that_is_called_for_serves_its_call() -> None:
     assert of.serves(()).tolist() == [-1, -1]
 
 
+def test_of_two_that_serve_alike_one_is_bought() -> None:
+    """Without a least worth the program may take both: neither would be missed alone, and one is needed."""
+    of = Purchase(np.array([5.0, 6.0]), np.array([[1.0, 1.0, 9.0], [2.0, 2.0, 9.0]]), np.ones(2))
+    found = buy_best(of, 3)
+    assert len(found.chosen) == 1
+    assert found.gain == pytest.approx(8.0)
+
+
 def test_nothing_is_bought_that_does_not_pay_or_where_nothing_helps() -> None:
     nothing = Purchase(np.array([1.0]), np.array([[2.0]]), np.ones(1))
     assert buy_best(nothing, 3) == buy_best(Purchase(np.zeros(0), np.zeros((0, 2)), np.zeros(0)), 3)

@@ -67,6 +67,13 @@ def test_of_two_twins_either_can_go_but_not_both() -> None:
     assert can_go(of, {1, 2}, within=0.2) == (2,)  # then only 1 is left, and that is missed
 
 
+def test_of_two_twins_one_is_packed_and_what_nothing_needs_stays() -> None:
+    of = (Need((Option((1,), 0.0), Option((2,), 0.0), Option((3,), 9.0)), 1.0, 30.0),)
+    packed = pack(of, {1, 2, 3}, 3)
+    assert len(packed.pencils) == 1
+    assert packed.cost == 0.0
+
+
 def test_a_tin_for_nothing_is_empty_and_none_of_no_pencils_is_packed() -> None:
     assert pack((), OWNED, 3).pencils == ()
     with pytest.raises(OutOfRangeError):

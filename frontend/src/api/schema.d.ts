@@ -3504,6 +3504,8 @@ export interface components {
             layered: boolean;
             /** Left Out */
             left_out: number;
+            /** Looked At */
+            looked_at: number;
             /** Missing */
             missing: number;
             /** Proven */

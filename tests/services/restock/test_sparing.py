@@ -7,14 +7,17 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import TypeVar
 
+import numpy as np
 import pytest
 from tests.services.at_home import VELLUM, colour_id, pencils
 
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Blacks, LogKind, PencilState, WorkOrder
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.thinking import SoFar
 from tidy_tinder.services.collection.context import context
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.restock.lasting import RunningOut, measure_pencil, running_out
@@ -24,6 +27,7 @@ from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.services.tidy.pencils import lose, remove_pencil
 from tidy_tinder.services.tidy.places import only_with_me, tins
 from tidy_tinder.storage.models import LogEntry, PencilLength, Sitting, SittingTime
+from tidy_tinder.storage.queries.colours import colour_rows, drawable_colours
 
 T = TypeVar("T")
 _SECONDS = 120.0
@@ -74,8 +78,6 @@ def test_a_tin_for_two_recipes_is_packed_and_the_travel_filter_follows(demo: Col
     assert mine.pencils >= len(tin.colours)
     only_with_me(demo, True)
     with demo() as session:
-        from tidy_tinder.services.collection.scene import Scene
-
         assert {colour.id for colour in tin.colours} <= set(Scene.on(session, VELLUM).at_hand)
     assert context(demo).travel == ("Travel tin",)
 
@@ -88,16 +90,24 @@ def test_a_tin_of_nothing_or_for_nothing_is_refused(demo: Collection) -> None:
         pack_into(demo, [1], "   ")
 
 
-def test_the_same_colour_of_two_ranges_is_a_twin(demo: Collection) -> None:
-    """Wader has the colours of Heron: owning both means owning it twice."""
-    before = len(owned_twins(demo))
-    mark_owned(demo, [colour_id(demo, "Wader", "119")], True)
+def test_twins_are_exactly_those_that_nobody_would_tell_apart(demo: Collection) -> None:
+    """Held against every pair of what is owned; Wader has the colours of Heron, so owning all of it makes many."""
+    with demo() as session:
+        wader = [row.id for row in colour_rows(session) if row.range_name == "Wader"]
+    mark_owned(demo, wader, True)
     groups = owned_twins(demo)
-    assert len(groups) >= before
-    both = {("Heron", "119"), ("Wader", "119")}
-    mine = [one for one in groups if both <= {(c.range_name, c.code) for c in one.colours}]
-    for one in mine:
-        assert one.heavy <= 3.0
+    assert groups
+    assert [len(one.colours) for one in groups] == sorted((len(one.colours) for one in groups), reverse=True)
+    group_of = {colour.id: i for i, one in enumerate(groups) for colour in one.colours}
+    with demo() as session:
+        predicted = Scene.on(session, VELLUM).predicted()
+        keys = [i for i in drawable_colours(session) if i in predicted.places]
+    marks = predicted.lab[[predicted.places[i] for i in keys]]
+    for at, key in enumerate(keys):
+        light, heavy = (np.asarray(delta_e_2000(marks[at, kind], marks[:, kind])) for kind in (0, 2))
+        twins = {keys[j] for j in np.flatnonzero((heavy <= 1.0) & (light <= 2.0))} - {key}
+        assert (key in group_of) == bool(twins)
+        assert all(group_of[other] == group_of[key] for other in twins)
 
 
 @pytest.fixture

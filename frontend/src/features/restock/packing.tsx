@@ -51,7 +51,7 @@ function Pack() {
         <>
           <p role="status">
             <strong>{packed.colours.length}</strong> {packed.colours.length === 1 ? "pencil serves" : "pencils serve"} {packed.demands} calls: {packed.middle.toFixed(1)} ΔE expected in the mean, with
-            all you own {packed.best.toFixed(1)}.{packed.proven && " No other tin of that size does better."}
+            all you own {packed.best.toFixed(1)}.{packed.proven && " No other tin of that size does better, by the ways that come nearest."}
           </p>
           {packed.worse.length > 0 && (
             <details>

@@ -58,9 +58,12 @@ function Answer({ data, onList, acts }: { data: Buys; onList: () => void; acts: 
       {data.missing === 0 && data.ended && <Nothing />}
       {data.missing > 0 && (
         <p>
-          Looked at: <strong>{data.missing}</strong> {data.missing === 1 ? "colour" : "colours"} that recipes and pictures ask for and that you do not own.{" "}
+          For <strong>{data.missing}</strong> {data.missing === 1 ? "colour" : "colours"} that recipes call for and you lack, or that you picked in pictures.{" "}
           {data.layered ? "Layers of what you own are counted in" : "Single pencils only so far"}
-          {data.proven && ", and no others would do better together"}.
+          {data.proven && (
+            <span title="Each alone, and the twenty that help most also over and under each of yours">; of the {data.looked_at} colours looked at no others do better together</span>
+          )}
+          .
           {data.left_out > 0 && ` ${data.left_out} calls say nothing that could be compared.`}
           {data.without_price > 0 && ` ${data.without_price} colours have no price and are left out.`}
         </p>

@@ -156,7 +156,13 @@ def _solve(
 
 
 def _by_importance(purchase: Purchase, chosen: list[int]) -> tuple[int, ...]:
-    """What would be missed most, first; what nothing needs is left out."""
-    whole = purchase.gain(chosen)
-    missed = {u: whole - purchase.gain([v for v in chosen if v != u]) for u in chosen}
-    return tuple(sorted((u for u in chosen if missed[u] > 1e-9), key=lambda u: (-missed[u], u)))
+    """What would be missed most, first; what nothing needs is left out, one after the other: of two that serve the same
+    calls alike one is needed.
+    """
+    needed = list(chosen)
+    for u in chosen:
+        others = [v for v in needed if v != u]
+        if purchase.gain(others) >= purchase.gain(needed) - 1e-9:
+            needed = others
+    missed = {u: purchase.gain(needed) - purchase.gain([v for v in needed if v != u]) for u in needed}
+    return tuple(sorted(needed, key=lambda u: (-missed[u], u)))

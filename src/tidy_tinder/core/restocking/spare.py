@@ -133,9 +133,10 @@ def pack(needs: Sequence[Need], owned: Pencils, count: int, seconds: float = 10.
     chosen, proven = found if found is not None else (by_leaving_out, False)
     if total(needs, by_leaving_out) < total(needs, chosen) - 1e-9:
         chosen, proven = by_leaving_out, False
-    missed = missed_alone(needs, chosen)
-    order = sorted((p for p in chosen if missed[p] > 1e-9 or len(chosen) <= count), key=lambda p: (-missed[p], p))
-    return Packed(tuple(order), total(needs, chosen), best, proven)
+    # What nothing needs stays at home, one after the other: of two twins one is needed.
+    taken = frozenset(chosen) - set(can_go(needs, chosen, within=1e-9))
+    missed = missed_alone(needs, taken)
+    return Packed(tuple(sorted(taken, key=lambda p: (-missed[p], p))), total(needs, taken), best, proven)
 
 
 def _left(needs: Sequence[Need], used: Pencils, count: int) -> frozenset[int]:

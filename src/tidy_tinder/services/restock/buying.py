@@ -19,7 +19,14 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.services.restock.demands import Demand, demands_now, labs_of
 from tidy_tinder.services.restock.prices import prices_now
-from tidy_tinder.services.restock.ways import alone_and_layered, marks_of_each, mixed_on, new_over_owned, singles_on
+from tidy_tinder.services.restock.ways import (
+    alone_and_layered,
+    marks_of_each,
+    mixed_on,
+    new_over_owned,
+    not_fitted_yet,
+    singles_on,
+)
 from tidy_tinder.storage.queries.colours import drawable_colours
 
 _Array = NDArray[np.float64]
@@ -99,13 +106,11 @@ class Buys:
 def buys_so_far(collection: Collection, wish: BuyWish, wait: float, again: bool = False) -> SoFar[Buys]:
     """What to buy, as far as it is known; it is begun by asking. wait: seconds for the first answer."""
     with collection() as session:
-        key = (wish, tables_version(session, _TABLES), _version(session))
+        known = fitted(session)
+        if known is None:
+            return not_fitted_yet()
+        key = (wish, tables_version(session, _TABLES), known.version)
     return collection.buying.about(key, lambda go_on: _think(collection, wish, go_on), wait, again)
-
-
-def _version(session: Session) -> int:
-    known = fitted(session)
-    return known.version if known is not None else 0
 
 
 def _think(collection: Collection, wish: BuyWish, go_on: GoOn) -> Iterator[Buys | Doing]:

@@ -16,7 +16,7 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.services.restock.demands import Demand, demands_now, labs_of
-from tidy_tinder.services.restock.ways import alone_and_layered, mixed_on
+from tidy_tinder.services.restock.ways import alone_and_layered, mixed_on, not_fitted_yet
 from tidy_tinder.services.tidy.places import move_to, take_along
 from tidy_tinder.storage.models import Recipe
 from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours
@@ -67,7 +67,10 @@ class Packing:
 def sparing_so_far(collection: Collection, wait: float, again: bool = False) -> SoFar[Sparing]:
     """What could go and nothing would be missed, as far as it is known; begun by asking."""
     with collection() as session:
-        key = ("sparing", *_state(session))
+        state = _state(session)
+    if state is None:
+        return not_fitted_yet()
+    key = ("sparing", *state)
     return collection.sparing.about(key, lambda go_on: _spare(collection, go_on), wait, again)
 
 
@@ -81,7 +84,10 @@ def packing_so_far(
         known = [one for one in dict.fromkeys(recipes) if session.get(Recipe, one) is not None]
         if not known:
             raise RefusedError("Choose a recipe to pack for.")
-        key = ("packing", tuple(known), count, *_state(session))
+        state = _state(session)
+    if state is None:
+        return not_fitted_yet()
+    key = ("packing", tuple(known), count, *state)
     return collection.packing.about(key, lambda go_on: _pack(collection, known, count, go_on), wait, again)
 
 
@@ -94,9 +100,10 @@ def pack_into(collection: Collection, colours: Sequence[int], tin: str) -> None:
     take_along(collection, name, along=True)
 
 
-def _state(session: Session) -> tuple[int, int]:
+def _state(session: Session) -> tuple[int, int] | None:
+    """What the answers rest on; None while swatches are still being worked out."""
     known = fitted(session)
-    return tables_version(session, _TABLES), known.version if known is not None else 0
+    return None if known is None else (tables_version(session, _TABLES), known.version)
 
 
 def _spare(collection: Collection, go_on: GoOn) -> Iterator[Sparing | Doing]:

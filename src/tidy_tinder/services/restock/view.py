@@ -102,8 +102,9 @@ class Hole:
 
 @dataclass(frozen=True)
 class BuysView:
-    """The answer as far as it is. missing: demands that have no pencil of their own; left_out: calls that say nothing
-    that could be compared; without_price: colours that a budget leaves out, their price not being known.
+    """The answer as far as it is. looked_at: colours that may be bought; missing: demands that have no pencil of their
+    own; left_out: calls that say nothing that could be compared; without_price: colours that a budget leaves out, their
+    price not being known.
     """
 
     buys: tuple[BuyView, ...]
@@ -111,6 +112,7 @@ class BuysView:
     holes: tuple[Hole, ...]
     layered: bool
     proven: bool
+    looked_at: int
     missing: int
     left_out: int
     without_price: int
@@ -153,10 +155,10 @@ def _so_far(
     work = (currency, found.doing, found.done, found.total, found.ended, found.failed)
     answer = found.answer
     if answer is None:
-        return BuysView((), (), (), False, False, 0, 0, 0, *work)
+        return BuysView((), (), (), False, False, 0, 0, 0, 0, *work)
     return BuysView(
-        buys, boxes, _holes(answer), answer.layered, answer.proven, len(answer.demands), answer.left_out,
-        answer.without_price, *work,
+        buys, boxes, _holes(answer), answer.layered, answer.proven, len(answer.candidates), len(answer.demands),
+        answer.left_out, answer.without_price, *work,
     )  # fmt: skip
 
 

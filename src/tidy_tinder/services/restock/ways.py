@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from collections.abc import Set as AbstractSet
+from typing import Any
 
 import numpy as np
 
@@ -14,7 +15,7 @@ from tidy_tinder.core.standins.pairs import PairTable, mix_new
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.pair_tables import PAIR_COATS
 from tidy_tinder.services.background.runtime import collection_of, mixed_pairs
-from tidy_tinder.services.background.thinking import Doing, GoOn
+from tidy_tinder.services.background.thinking import Doing, GoOn, SoFar
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.standins.nearest import MOST_LAYERS
 
@@ -53,6 +54,11 @@ def pairs_on(scene: Scene, table: PairTable) -> Ways:
             ]
         )
     return pairs_as_ways(table, bands)
+
+
+def not_fitted_yet() -> SoFar[Any]:
+    """The answer while swatches are still being worked out: nothing can be said before."""
+    return SoFar(None, "Your swatches are being worked out", 0, 0, ended=False, stopped=False, failed=False)
 
 
 def mixed_on(scene: Scene, pencils: Iterable[int], what: str, go_on: GoOn) -> Iterator[PairTable | Doing]:

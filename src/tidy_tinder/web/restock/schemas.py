@@ -101,6 +101,7 @@ class BuysOut(Out):
     holes: list[HoleOut]
     layered: bool
     proven: bool
+    looked_at: int
     missing: int
     left_out: int
     without_price: int
