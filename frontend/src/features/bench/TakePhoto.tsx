@@ -42,7 +42,8 @@ export function TakePhoto({ drawing, reference, demo, onChecked }: { drawing: nu
 type Acts = ReturnType<typeof useValueActs>;
 
 function Take({ photo, reference, acts, onChecked }: { photo: Waiting; reference: number; acts: Acts; onChecked: (id: number) => void }) {
-  const found = useFoundCorners(photo.id, reference).data?.corners;
+  const finding = useFoundCorners(photo.id, reference);
+  const found = finding.data?.corners;
   const [tapped, tap] = useState<readonly Corner[] | null>(null);
   const [edge, setEdge] = useState(false);
   const { check } = acts;
@@ -58,7 +59,7 @@ function Take({ photo, reference, acts, onChecked }: { photo: Waiting; reference
   const unlike = check.error !== null && asProblem(check.error).detail.endsWith("go on all the same.");
   return (
     <>
-      <p role="status">{check.isPending ? "Laid on the picture …" : asked(corners, tapped === null, edge)}</p>
+      <p role="status">{check.isPending ? "Laid on the picture …" : finding.isPending && tapped === null ? LOOKING : asked(corners, tapped === null, edge)}</p>
       <Corners source={`/api/drawing-photos/${photo.id}/picture`} corners={corners} most={wanted} onChange={tap} />
       <Tick label="It is drawn to the edge of the paper: one bare spot tells the light, and less is told" value={edge} onChange={(on) => {
           setEdge(on);
@@ -85,6 +86,7 @@ function Take({ photo, reference, acts, onChecked }: { photo: Waiting; reference
   );
 }
 
+const LOOKING = "Looking for the corners of the picture …";
 const pair = ([x, y]: Corner): [number, number] => [x, y];
 
 function asked(corners: readonly Corner[], offered: boolean, edge: boolean): string {
