@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TypeVar
 
@@ -17,7 +17,7 @@ from tests.conftest import build_demo, demo_copy
 
 from benchmarks.page import Row
 from tidy_tinder.core.layering.prediction.marks import pencil_on
-from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily
+from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily, most_helpful
 from tidy_tinder.core.restocking.spare import Need, Option, can_go
 from tidy_tinder.core.restocking.ways import (
     NONE,
@@ -68,7 +68,7 @@ class _Judged:
             base, offers, weights = self._case(owned, rng, 60)
             new = [i for i in self._keys if i not in owned]
             whole = self._layered(offers.copy(), owned, new, range(len(new)))
-            kept = self._kept(base, offers, weights)
+            kept = most_helpful(Purchase(base, offers, weights), _KEPT)
             cheap = self._layered(offers.copy(), owned, new, kept)
             best = buy_best(Purchase(base, whole, weights), _MOST)
             found, taken = _timed(lambda: buy_best(Purchase(base, cheap, weights), _MOST))  # noqa: B023 -- called at once
@@ -99,7 +99,7 @@ class _Judged:
 
         def whole() -> float:
             base, offers, weights = self._case(owned, rng, _CALLS, pairs)
-            layered = self._layered(offers, owned, new, self._kept(base, offers, weights))
+            layered = self._layered(offers, owned, new, most_helpful(Purchase(base, offers, weights), _KEPT))
             return buy_best(Purchase(base, layered, weights), _MOST).gain
 
         _, taken = _timed(whole)
@@ -152,13 +152,7 @@ class _Judged:
         lab, band = self._marks(new)
         return base, each_alone(lab, band, *self._now), rng.choice([0.25, 1.0], count)
 
-    def _kept(self, base: Array, offers: Array, weights: Array) -> list[int]:
-        """As services.restock.buying keeps them."""
-        gains = (weights[:, None] * np.maximum(base[:, None] - offers, 0.0)).sum(axis=0)
-        near = (weights[:, None] / (1.0 + np.maximum(offers - base[:, None], 0.0))).sum(axis=0)
-        return [int(u) for u in np.lexsort((-near, -gains))[:_KEPT]]
-
-    def _layered(self, offers: Array, owned: list[int], new: list[int], places: range | list[int]) -> Array:
+    def _layered(self, offers: Array, owned: list[int], new: list[int], places: Sequence[int]) -> Array:
         """The offers with layers of one new and one owned pencil, of some of the new ones."""
         some = [new[u] for u in places]
         models = [{i: pencil_on(self._fits[i], self._fit) for i in keys} for keys in (some, owned)]

@@ -71,14 +71,14 @@ def test_a_budget_is_kept_and_a_twin_is_told_before_it_is_bought(page: Page) -> 
     cards = page.driver.find_elements("css selector", CARDS)
     assert 1 <= len(cards) <= 2
     assert all("2.50 kr" in card.text for card in cards)
-    twin = page.get("/api/find?q=Wader%20119&paper=1")["hits"][0]["card"]["colour"]["id"]
+    twin = page.get("/api/find?q=Wader%20161&paper=1")["hits"][0]["card"]["colour"]["id"]
     page.script(
         "fetch('/api/restock/list', {method: 'POST', headers: {'Content-Type': 'application/json'}, "
         "body: JSON.stringify({colours: [arguments[0]]})})",
         twin,
     )
     page.go("/restock/list")
-    page.until_text("a twin of your Heron 119", "main")
+    page.until_text("a twin of your Heron 161", "main")
 
 
 def test_a_tin_is_packed_for_two_recipes_and_the_filter_follows(page: Page) -> None:

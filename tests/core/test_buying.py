@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily
+from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily, most_helpful
 
 
 def purchase(seed: int, calls: int, colours: int, least: float = 0.0, priced: bool = False) -> Purchase:
@@ -89,6 +89,12 @@ def test_the_very_pencil_that_is_called_for_serves_its_call() -> None:
     assert of.serves((0, 1)).tolist() == [0, 1]
     assert of.serves((1,)).tolist() == [0, 0]
     assert of.serves(()).tolist() == [-1, -1]
+
+
+def test_what_helps_most_alone_goes_first_and_then_what_comes_nearest() -> None:
+    of = Purchase(np.array([5.0, 5.0]), np.array([[9.0, 4.0, 6.0, 1.0], [8.0, 5.0, 7.0, 9.0]]), np.ones(2))
+    assert most_helpful(of, 4) == (3, 1, 2, 0)
+    assert most_helpful(of, 2) == (3, 1)
 
 
 def test_of_two_that_serve_alike_one_is_bought() -> None:

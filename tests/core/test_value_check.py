@@ -104,6 +104,42 @@ def test_corners_of_the_sheet_instead_of_the_picture_are_told(cat: Light) -> Non
     assert refused(photo, sheet, cat, PAPER).gate in (Gate.PAPER, Gate.RING)
 
 
+def test_corners_a_little_outside_the_picture_still_lie_on_its_paper(cat: Light) -> None:
+    """Just inside the gate: with all corners a hundredth of the width too far out the ring is bare paper still."""
+    rng = np.random.default_rng(9)
+    photo, corners = photographed(draw(cat, rng, 1), rng)
+    middle = corners.mean(axis=0)
+    check = check_values(photo, middle + 1.02 * (corners - middle), cat, PAPER)
+    assert check.light.scatter < 0.06
+
+
+def test_a_copy_that_is_drawn_freely_is_still_the_same_picture(cat: Light) -> None:
+    """Just inside the likeness: outlines that wander by 1.2 % of the width and are drawn blurred can be laid on, and
+    noise of the same values cannot.
+    """
+    rng = np.random.default_rng(10)
+    high, wide = cat.shape[:2]
+    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
+    off = [
+        cv2.resize(rng.normal(size=(4, 4)).astype(np.float32), (wide, high), interpolation=cv2.INTER_CUBIC)
+        for _ in "xy"
+    ]
+    free = cv2.remap(
+        cv2.GaussianBlur(cat, (0, 0), 5.0),
+        x + 0.006 * wide * off[0],
+        y + 0.006 * wide * off[1],
+        cv2.INTER_LINEAR,
+        borderMode=cv2.BORDER_REPLICATE,
+    )
+    photo, corners = photographed(draw(np.asarray(free, dtype=np.float32), rng, 0), rng)
+    assert check_values(photo, corners, cat, PAPER).rank > 0.6
+    shuffled = cat.reshape(-1, 3)[rng.permutation(high * wide)].reshape(cat.shape)
+    photo, corners = photographed(draw(np.asarray(shuffled, dtype=np.float32), rng, 0), rng)
+    with pytest.raises(CannotCheckError) as refused:
+        check_values(photo, corners, cat, PAPER)
+    assert refused.value.gate in (Gate.LIKENESS, Gate.RESIDUAL)
+
+
 def test_a_shadow_over_the_margin_is_told_and_a_faint_one_passes(cat: Light) -> None:
     photo, corners, _ = shot(cat)
     high, wide = photo.shape[:2]

@@ -4071,6 +4071,8 @@ export interface components {
             version: number;
             /** Waiting Marks */
             waiting_marks: number;
+            /** Waiting Photos */
+            waiting_photos: number;
             /** With Me */
             with_me: boolean;
         };

@@ -82,7 +82,7 @@ function Rail({ context }: { context: Context | undefined }) {
       to: "/recipes", name: "Recipes", count: context?.recipes, counted: context?.recipes === 1 ? "recipe" : "recipes",
       Icon: IconListDetails,
     },
-    { to: "/bench", name: "Bench", count: undefined, counted: "", Icon: IconLamp2 },
+    { to: "/bench", name: "Bench", count: context?.waiting_photos, counted: context?.waiting_photos === 1 ? "photo waits for its check" : "photos wait for their check", Icon: IconLamp2 },
     { to: "/restock", name: "Restock", count: context?.listed, counted: context?.listed === 1 ? "colour to buy" : "colours to buy", Icon: IconShoppingBag },
   ];
   return (

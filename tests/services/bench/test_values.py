@@ -29,12 +29,14 @@ from tidy_tinder.services.bench.values import (
     checks_of,
     forget_pictures,
     picture_of_check,
+    reach_of_check,
     remove_check,
 )
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.services.reference.store import add_reference, step_on
+from tidy_tinder.storage.models import CheckOfValues
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
 
@@ -90,6 +92,25 @@ def test_a_check_is_kept_compared_removed_and_brought_back(drawn: Collection, ca
     with pytest.raises(NotFoundError):
         picture_of_check(drawn, again, grey=False)
     assert picture_of_check(drawn, number, grey=False)
+
+
+def test_a_check_of_before_its_steps_were_kept_is_shown_and_compared_with_none(drawn: Collection, cat: int) -> None:
+    """As layout 0013 left it: without the picture's steps and without a ladder."""
+    photo, corners = shot(3, 4)
+    old = checked(drawn, cat, "old.png", photo, corners)
+    with drawn() as session:
+        row = session.get_one(CheckOfValues, old)
+        row.told = {key: value for key, value in row.told.items() if key not in ("steps", "ladder", "lightest_asked")}
+        session.commit()
+    checked(drawn, cat, "new.png", photo, corners)
+    newest, oldest = checks_of(drawn, DRAWING)
+    assert newest.mended is None
+    assert (oldest.id, oldest.ladder) == (old, ())
+    assert oldest.regions
+    reach = reach_of_check(drawn, old, 60.0)
+    assert reach.ready
+    assert reach.darkest is not None
+    assert reach.darkest.picture == pytest.approx(oldest.darkest_asked)
 
 
 def test_a_mirrored_reference_is_drawn_from_as_it_is_seen(drawn: Collection, cat: int) -> None:

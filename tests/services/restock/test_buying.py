@@ -6,11 +6,16 @@ import time
 from dataclasses import replace
 
 import pytest
-from tests.services.at_home import colour_id
+from tests.services.at_home import BUFF, colour_id
 
+from tidy_tinder.core.reference.picking import band_of_spread
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.at_work import set_paper
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
+from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.restock.buying import SEEN, BuyWish
 from tidy_tinder.services.restock.demands import DemandOf, demands_now
 from tidy_tinder.services.restock.prices import PriceOf, all_prices, set_currency, set_price
@@ -49,7 +54,7 @@ def test_three_are_proposed_proven_and_serve_what_is_missing(demo: Collection) -
         for one in buy.serves:
             assert one.before - one.after >= SEEN
             called = next(m for m in missing if (m.of, m.words, m.title) == (one.of, one.words, one.title))
-            if called.colour_id == buy.colour.id:
+            if buy.colour.id in called.meant:
                 assert one.after == 0.0  # the very pencil that is called for
 
 
@@ -109,6 +114,38 @@ def test_a_hole_is_what_nothing_comes_near_to(demo: Collection) -> None:
     for hole in buys(demo).holes:
         assert hole.nearest > 6.0
         assert hole.of is DemandOf.CALL
+
+
+def test_either_of_two_that_serve_answers_the_call(demo: Collection) -> None:
+    """“A or B”: owning the second closes it, and nobody needs the first."""
+    recipe, _ = save_recipe(demo, "Either\nCap:\nHeron 177 or Heron 139, heavy\n")
+    peat, violet = colour_id(demo, "Heron", "177"), colour_id(demo, "Heron", "139")
+    with demo() as session:
+        [mine] = [one for one in demands_now(session, recipes=[recipe]).all if peat in one.meant]
+    assert mine.meant == {peat, violet}
+    assert mine.is_open
+    mark_owned(demo, [violet], True)
+    with demo() as session:
+        [mine] = [one for one in demands_now(session, recipes=[recipe]).all if peat in one.meant]
+        predicted = Scene.on(session, mine.paper_id).predicted().of(violet, Pressure.HEAVY)
+    assert not mine.is_open
+    assert predicted is not None
+    assert mine.lab == predicted.lab  # it is to look as what she owns of the two
+
+
+def test_recipes_without_a_drawing_are_answered_on_the_paper_at_hand(demo: Collection) -> None:
+    before = buys(demo)
+    set_paper(demo, BUFF)
+    after = what_to_buy(demo, BuyWish(), 0.5)
+    assert not (after.ended and after.layered)  # another paper is another question
+    with demo() as session:
+        assert {one.paper_id for one in demands_now(session).all} == {BUFF}
+    assert before.missing > 0
+
+
+def test_a_pick_is_in_doubt_as_the_answers_to_it_are(demo: Collection) -> None:
+    """A spread is a root mean square in three dimensions: nine of ten lie within 1.44 of it (χ², from memory)."""
+    assert band_of_spread(2.0) == pytest.approx(2.0 * (6.251 / 3.0) ** 0.5)
 
 
 def test_without_recipes_nothing_is_missing(empty: Collection) -> None:

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
+import { useAct } from "../tidy/queries";
 import { Lengths } from "./Lengths";
 import { Named, Part } from "./Parts";
 import { useRestockActs, useRunningOut } from "./queries";
@@ -10,9 +11,10 @@ import classes from "./page.module.css";
 export function LastingPage() {
   const { data, error } = useRunningOut();
   const acts = useRestockActs();
+  const act = useAct();
   return (
     <Part title="Running out">
-      {error !== null && <Failed error={error} />}
+      {[error, act.error, acts.list.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
       {data === undefined && error === null && <Loading what="the pencils" />}
       {data !== undefined && (
         <>
@@ -32,6 +34,11 @@ export function LastingPage() {
                       <Named colour={colour} />
                     </Link>{" "}
                     <span className="soft">{state}</span>{" "}
+                    {state === "lost" && (
+                      <button type="button" className="button" aria-label={`Found again: ${colour.range} ${colour.code}`} onClick={() => act.mutate({ colour_ids: [colour.id], act: "found", tin: "" })}>
+                        Found again
+                      </button>
+                    )}{" "}
                     <button type="button" className="button" aria-label={`Onto the list: ${colour.range} ${colour.code}`} onClick={() => acts.list.mutate({ colours: [colour.id], why: state === "lost" ? "lost" : "used up" })}>
                       Onto the list
                     </button>

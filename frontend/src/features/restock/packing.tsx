@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { Field } from "../../shared/ui/Field";
@@ -33,7 +34,12 @@ function Pack() {
   return (
     <section aria-label="Pack a tin" className={classes.pack}>
       <h2>Pack a tin</h2>
-      <fieldset className={classes.recipes}>
+      {recipes?.recipes.length === 0 && (
+        <p>
+          A tin is packed for recipes, and there is none yet. <Link to="/recipes/new">Paste one</Link>.
+        </p>
+      )}
+      <fieldset hidden={recipes?.recipes.length === 0} className={classes.recipes}>
         <legend>For these recipes</legend>
         {recipes?.recipes.map((recipe) => (
           <label key={recipe.id}>

@@ -92,7 +92,7 @@ function Answer({ data, onList, acts }: { data: Buys; onList: () => void; acts: 
 function Nothing() {
   return (
     <p>
-      Nothing is missing: every colour that your recipes and pictures ask for is owned. <Link to="/recipes/new">Paste a recipe</Link>, or pick colours in a{" "}
+      Nothing is missing for what your recipes and pictures ask for so far. <Link to="/recipes/new">Paste a recipe</Link>, or pick colours in a{" "}
       <Link to="/reference">picture</Link>, and it is worked out what they need.
     </p>
   );
@@ -117,7 +117,8 @@ function BuyCard({ buy, missing, currency, onList }: { buy: Buy; missing: number
             </Link>
           </h2>
           <p>
-            brings <strong>{buy.serves.length}</strong> of {missing} closer, by <strong>{buy.middle.toFixed(1)}</strong> ΔE in the middle
+            brings <strong>{buy.serves.length}</strong> of {missing} closer, by <strong>{buy.middle.toFixed(1)}</strong> ΔE in the middle, {buy.gain.toFixed(1)} in all
+            {buy.gain_alone - buy.gain > 0.05 && ` (${buy.gain_alone.toFixed(1)} if it were the only one)`}
             {buy.by_chart && <span className="soft"> (known by its chart value only: less sure)</span>}
             {buy.price !== null && ` · ${money(buy.price, currency)}`}
           </p>

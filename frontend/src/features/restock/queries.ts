@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
-import { useChanged } from "../../shared/queries/collection";
+import { useChanged, useCollection } from "../../shared/queries/collection";
 
 export type Buys = Schemas["BuysOut"];
 export type Buy = Schemas["BuyOut"];
@@ -11,6 +11,11 @@ export type RunningOut = Schemas["RunningOutOut"];
 // While something is worked out it is asked for again.
 const SOON_MS = 700;
 const soon = (query: { state: { data?: { ended: boolean } | undefined } }) => (query.state.data?.ended === false ? SOON_MS : false);
+
+/** The paper at hand: of recipes that belong to no drawing, and of the marks that are shown. */
+function usePaper(): number {
+  return useCollection().data?.paper_id ?? 0;
+}
 
 /** What one wants to buy, as the page holds it. */
 export interface Wish {
@@ -31,7 +36,7 @@ export function useBuys(wish: Wish) {
     ...(wish.budget.trim() !== "" && Number.isFinite(budget) && budget >= 0 ? { budget } : {}),
   };
   return useQuery({
-    queryKey: ["buys", query],
+    queryKey: ["buys", usePaper(), query],
     queryFn: () => data(api.GET("/api/restock/buys", { params: { query } })),
     refetchInterval: soon,
     placeholderData: keepPreviousData,
@@ -41,7 +46,7 @@ export function useBuys(wish: Wish) {
 /** What could go and nothing would be missed. */
 export function useSpare() {
   return useQuery({
-    queryKey: ["spare"],
+    queryKey: ["spare", usePaper()],
     queryFn: () => data(api.GET("/api/restock/spare")),
     refetchInterval: soon,
   });
@@ -49,13 +54,13 @@ export function useSpare() {
 
 /** Owned colours that nobody would tell apart. */
 export function useTwins() {
-  return useQuery({ queryKey: ["owned-twins"], queryFn: () => data(api.GET("/api/restock/twins")) });
+  return useQuery({ queryKey: ["owned-twins", usePaper()], queryFn: () => data(api.GET("/api/restock/twins")) });
 }
 
 /** The tin of so many pencils for some recipes. */
 export function usePacking(recipes: readonly number[], count: number) {
   return useQuery({
-    queryKey: ["packing", recipes, count],
+    queryKey: ["packing", usePaper(), recipes, count],
     queryFn: () => data(api.GET("/api/restock/packing", { params: { query: { recipes: recipes.join(" "), count } } })),
     refetchInterval: soon,
     enabled: recipes.length > 0 && count >= 1 && count <= 200,
@@ -65,7 +70,7 @@ export function usePacking(recipes: readonly number[], count: number) {
 
 /** What is to be bought. */
 export function useShoppingList() {
-  return useQuery({ queryKey: ["shopping-list"], queryFn: () => data(api.GET("/api/restock/list")) });
+  return useQuery({ queryKey: ["shopping-list", usePaper()], queryFn: () => data(api.GET("/api/restock/list")) });
 }
 
 /** Prices of ranges and boxes. */

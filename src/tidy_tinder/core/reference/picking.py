@@ -33,6 +33,15 @@ _APART = 5.0
 Weights = NDArray[np.float64]
 
 
+# Nine of ten of a cloud in three dimensions lie within so many of its root mean squares (χ², three degrees: 6.25).
+_NINE_OF_TEN = (6.251 / 3.0) ** 0.5
+
+
+def band_of_spread(spread: float) -> float:
+    """The ΔE00 within which nine of ten lie, of a pick with this spread (root mean square ΔE00)."""
+    return _NINE_OF_TEN * spread
+
+
 @dataclass(frozen=True, eq=False)
 class Picked:
     """lab: (3,), the mode; spread: weighted rms ΔE00 of the disc about it; near: share of the disc that belongs to it;

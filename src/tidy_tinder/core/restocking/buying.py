@@ -108,6 +108,16 @@ def buy_best(purchase: Purchase, most: int, budget: float | None = None, seconds
     return Bought(best, purchase.gain(best), proven and better)
 
 
+def most_helpful(purchase: Purchase, count: int) -> tuple[int, ...]:
+    """Places of the colours that help most by themselves; of what helps nothing, what comes nearest: that may help once
+    it is layered.
+    """
+    base, offers, weights = purchase.base[:, None], purchase.offers, purchase.weights[:, None]
+    gains = (weights * np.maximum(base - offers, 0.0)).sum(axis=0)
+    near = (weights / (1.0 + np.maximum(offers - base, 0.0))).sum(axis=0)
+    return tuple(int(u) for u in np.lexsort((-near, -gains))[:count])
+
+
 def _prices(purchase: Purchase, budget: float | None) -> _Array:
     """Prices (U,) as they count: nothing without a budget, and beyond any budget where nobody said."""
     if budget is None:

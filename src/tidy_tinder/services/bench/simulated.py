@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from sqlalchemy import select
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
@@ -17,9 +16,9 @@ from tidy_tinder.services.collection.paper import paper_lab, root_name
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
+from tidy_tinder.services.reference.answers import shown_labs
 from tidy_tinder.services.reference.store import find_reference
 from tidy_tinder.services.reference.view import adjusted_light
-from tidy_tinder.storage.models import Pick
 
 __all__ = ["Condition", "photograph_at_bench"]
 
@@ -70,6 +69,6 @@ def _for_picks(scene: Scene, reference_id: int) -> list[str]:
     if not mine:
         return []
     marks = predicted.lab[[predicted.places[i] for i in mine], heavy]
-    picks = scene.session.scalars(select(Pick).where(Pick.reference_id == reference_id))
-    nearest = [mine[int(np.argmin(delta_e_2000(np.array([p.lab_L, p.lab_a, p.lab_b]), marks)))] for p in picks]
+    picks = shown_labs(scene.session, reference_id).values()
+    nearest = [mine[int(np.argmin(delta_e_2000(lab, marks)))] for lab in picks]
     return [f"{colour.range_name} {colour.code}" for colour in map(scene.colour, dict.fromkeys(nearest))]

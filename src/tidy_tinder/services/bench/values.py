@@ -204,7 +204,9 @@ def _find_check(session: Session, check_id: int) -> CheckOfValues:
 
 def _comparable(one: CheckOfValues, other: CheckOfValues) -> bool:
     """Whether both were laid on the same picture, as it was adjusted: only then are their zones the same."""
-    return (one.reference_id, one.told["steps"]) == (other.reference_id, other.told["steps"])
+    # Checks of before the steps were kept do not say: they are compared with none.
+    steps = one.told.get("steps")
+    return steps is not None and (one.reference_id, steps) == (other.reference_id, other.told.get("steps"))
 
 
 def _told(check: ValueCheck) -> dict[str, Any]:

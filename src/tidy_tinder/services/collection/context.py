@@ -31,6 +31,7 @@ from tidy_tinder.services.journal import (
 )
 from tidy_tinder.storage.models import (
     Drawing,
+    DrawingPhoto,
     DrawingState,
     ItemState,
     Paper,
@@ -89,6 +90,7 @@ class Context:
     stub_mm: int
     rest_minutes: int
     listed: int
+    waiting_photos: int
     leads: Lead
     travel: tuple[str, ...]
     with_me: bool
@@ -131,6 +133,7 @@ def context(collection: Collection) -> Context:
             waiting_marks=session.scalar(waiting) or 0,
             stub_mm=hand.stub_mm,
             rest_minutes=rest_after(session),
+            waiting_photos=session.scalar(select(func.count(DrawingPhoto.id))) or 0,
             listed=session.scalar(select(func.count(Wanted.id))) or 0,
             leads=Lead(read_setting(session, "leads", Lead.CODE)),
             travel=tuple(sorted(hand.travel)),

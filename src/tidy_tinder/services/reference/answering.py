@@ -16,6 +16,7 @@ from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reference.mapping import RangeMap, range_map
+from tidy_tinder.core.reference.picking import band_of_spread
 from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.roles import is_black, unfit_for
 from tidy_tinder.core.standins.singles import BELIEVED
@@ -35,8 +36,6 @@ from tidy_tinder.storage.models import Paper, Pick
 _MOST_LAYERS = 3
 # Looked at: the nearest single pencils, and the nearest pairs, each two pencils once; shown of them.
 _SINGLES, _LOOKED_AT, _PAIRS, _SHOWN = 8, 240, 30, 12
-# Nine of ten of a cloud in three dimensions lie within so many of its root mean squares (χ², three degrees: 6.25).
-_NINE_OF_TEN = (6.251 / 3.0) ** 0.5
 # Up to here an offer is close to the eye (ΔE00, a rule of thumb), and reach is no question.
 _CLOSE = 3.5
 # The picture goes beyond the paper where its end does by more than the eye forgives, in L*.
@@ -240,8 +239,8 @@ class Answering:
                 labs[i], radii[i] = seen.patch.lab, seen.band if seen.band is not None else 0.0
                 steady[i] = radii[i]
         figures = np.atleast_1d(weighted_difference(wanted, labs, self._wish.closest))
-        doubts = np.hypot(radii, _NINE_OF_TEN * spread)
-        expected = np.asarray(expected_difference(figures, np.hypot(steady, _NINE_OF_TEN * spread)))
+        doubts = np.hypot(radii, band_of_spread(spread))
+        expected = np.asarray(expected_difference(figures, np.hypot(steady, band_of_spread(spread))))
         ranked = np.argsort(expected, kind="stable").tolist()
         single = next((i for i in ranked if len(candidates[i]) == 1), None)
         order = [i for place, i in enumerate(ranked) if place < _SHOWN or i == single or candidates[i] == chosen]

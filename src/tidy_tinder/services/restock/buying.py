@@ -10,14 +10,21 @@ import numpy as np
 from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.restocking.buying import Bought, Purchase, buy_best, buy_greedily
+from tidy_tinder.core.restocking.buying import Bought, Purchase, buy_best, buy_greedily, most_helpful
 from tidy_tinder.core.restocking.ways import NONE, Ways, each_alone, nearest_ways
 from tidy_tinder.core.vocabulary import LASTING, Effect
 from tidy_tinder.services.background.runtime import Collection, fitted
 from tidy_tinder.services.background.thinking import Doing, GoOn, SoFar
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.journal import tables_version
-from tidy_tinder.services.restock.demands import Demand, demands_now, labs_of
+from tidy_tinder.services.restock.demands import (
+    UNANSWERED,
+    Demand,
+    demands_now,
+    labs_of,
+    paper_of_recipes,
+    places_by_paper,
+)
 from tidy_tinder.services.restock.prices import prices_now
 from tidy_tinder.services.restock.ways import (
     alone_and_layered,
@@ -38,8 +45,6 @@ _KEPT = 20
 _LEAST = 0.5
 SEEN = 0.3
 """Brought closer is what comes closer by at least this much, in ΔE00: less nobody sees."""
-# A demand that nothing at all answers counts as this far off: beyond what could be taken for any other colour.
-_FAR = 60.0
 # What the answers rest on, besides the fits.
 _TABLES = ("recipe", "recipe_step", "recipe_call", "drawing", "reference", "pick", "pencil", "colour", "price", "paper")
 
@@ -109,7 +114,7 @@ def buys_so_far(collection: Collection, wish: BuyWish, wait: float, again: bool 
         known = fitted(session)
         if known is None:
             return not_fitted_yet()
-        key = (wish, tables_version(session, _TABLES), known.version)
+        key = (wish, tables_version(session, _TABLES), known.version, paper_of_recipes(session))
     return collection.buying.about(key, lambda go_on: _think(collection, wish, go_on), wait, again)
 
 
@@ -132,7 +137,7 @@ class Buying:
         found = demands_now(session, wish.put_away)
         self._demands, self._left_out = found.missing, found.left_out
         self._papers = {
-            paper: (Scene.on(session, paper), places) for paper, places in found.by_paper(self._demands).items()
+            paper: (Scene.on(session, paper), places) for paper, places in places_by_paper(self._demands).items()
         }
         self._owned = frozenset(drawable_colours(session))
         self._prices = prices_now(session)
@@ -162,12 +167,12 @@ class Buying:
             wanted, bands = labs_of([self._demands[i] for i in places])
             base[places] = nearest_ways(singles_on(scene, self._owned), wanted, bands).best
             offers[places] = self._alone(scene, places, wanted, bands)
-        base = np.minimum(base, _FAR)
+        base = np.minimum(base, UNANSWERED)
         return self._told(self._greedy(base, offers), base, offers, layered=False, partners={})
 
     def with_layers(self, go_on: GoOn) -> Iterator[Buys | Doing]:
         """The same with layers of two."""
-        base, offers = np.full(len(self._demands), _FAR), self._nothing()
+        base, offers = np.full(len(self._demands), UNANSWERED), self._nothing()
         for scene, places in self._papers.values():
             wanted, bands = labs_of([self._demands[i] for i in places])
             for news in mixed_on(scene, self._owned, f"Layers on {scene.paper.name}", go_on):
@@ -175,11 +180,11 @@ class Buying:
                     yield news
                 else:
                     ways = alone_and_layered(scene, self._owned, news)
-                    base[places] = np.minimum(nearest_ways(ways, wanted, bands).best, _FAR)
+                    base[places] = np.minimum(nearest_ways(ways, wanted, bands).best, UNANSWERED)
             offers[places] = self._alone(scene, places, wanted, bands)
         if not go_on():
             return
-        kept = self._most_helpful(base, offers)
+        kept = most_helpful(self._purchase(base, offers), _KEPT)
         partners: dict[tuple[int, int], int] = {}
         for scene, places in self._papers.values():
             for pairs in new_over_owned(scene, [self._candidates[u] for u in kept], self._owned, go_on):
@@ -198,10 +203,8 @@ class Buying:
         lab, band = marks_of_each(scene, self._candidates)
         offers = each_alone(lab, band, wanted, bands)
         for at, place in enumerate(places):
-            asked = self._demands[place].colour_id
-            if asked in self._candidates:
-                # The very pencil that is called for: whatever it looks like, that is what is meant.
-                offers[at, self._candidates.index(asked)] = 0.0
+            # The very pencil that is called for: whatever it looks like, that is what is meant.
+            offers[at, [u for u, key in enumerate(self._candidates) if key in self._demands[place].meant]] = 0.0
         return offers
 
     def _layer(
@@ -223,13 +226,6 @@ class Buying:
                 if found.best[at] < offers[place, u]:
                     offers[place, u] = found.best[at]
                     partners[place, u] = int(partner[at])
-
-    def _most_helpful(self, base: _Array, offers: _Array) -> list[int]:
-        """Places of the candidates that help most alone, beside what layers of owned ones do already."""
-        gains = (self._weights[:, None] * np.maximum(base[:, None] - offers, 0.0)).sum(axis=0)
-        near = (self._weights[:, None] / (1.0 + np.maximum(offers - base[:, None], 0.0))).sum(axis=0)
-        # What helps nothing alone may help layered: then what comes nearest goes first.
-        return [int(u) for u in np.lexsort((-near, -gains))[:_KEPT]]
 
     def _purchase(self, base: _Array, offers: _Array) -> Purchase:
         prices = np.array([self._prices.of(i) for i in self._candidates])

@@ -11,10 +11,11 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.reference.picking import band_of_spread
 from tidy_tinder.core.reference.words import name_of
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.collection.at_work import paper_at_hand
-from tidy_tinder.services.collection.passage import layer_of
+from tidy_tinder.services.collection.passage import layer_of, meant
 from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.reference.answers import shown_labs
@@ -23,8 +24,8 @@ from tidy_tinder.storage.queries.colours import drawable_colours
 
 # Of what is finished or put away counts so much, beside 1 for what is still to come; the artist can set it.
 PUT_AWAY_WEIGHT = 0.25
-# Nine of ten lie within so many standard deviations of three axes (core.difference.expected).
-_NINE_OF_TEN = 6.251388631**0.5
+UNANSWERED = 60.0
+"""A demand that nothing at all answers counts as this far off: beyond what could be taken for any other colour."""
 
 
 class DemandOf(StrEnum):
@@ -38,7 +39,8 @@ class DemandOf(StrEnum):
 class Demand:
     """A colour that is needed on a paper. of, id: the call or pick; title: its recipe or picture; words: as it is
     written there; lab: as it is to look; band: the ΔE00 within which nine of ten lie; weight: how much it counts;
-    colour_id: that is called for, None for a pick; is_open: whether that pencil is missing.
+    meant: the colours that are called for, each of which is the answer, none for a pick; is_open: whether no such
+    pencil is owned.
     """
 
     of: DemandOf
@@ -49,7 +51,7 @@ class Demand:
     lab: LabTriple
     band: float
     weight: float
-    colour_id: int | None
+    meant: frozenset[int]
     is_open: bool
 
 
@@ -65,12 +67,19 @@ class Demands:
         """What has no pencil of its own yet."""
         return tuple(one for one in self.all if one.is_open)
 
-    def by_paper(self, some: Sequence[Demand]) -> Mapping[int, list[int]]:
-        """Places in `some` by paper."""
-        places: dict[int, list[int]] = {}
-        for i, one in enumerate(some):
-            places.setdefault(one.paper_id, []).append(i)
-        return places
+
+def places_by_paper(demands: Sequence[Demand]) -> Mapping[int, list[int]]:
+    """Where the demands of each paper stand."""
+    places: dict[int, list[int]] = {}
+    for i, one in enumerate(demands):
+        places.setdefault(one.paper_id, []).append(i)
+    return places
+
+
+def paper_of_recipes(session: Session) -> int:
+    """The paper of recipes that belong to no drawing: the one at hand."""
+    paper = paper_at_hand(session)
+    return paper.id if paper is not None else 0
 
 
 def demands_now(session: Session, put_away: float = PUT_AWAY_WEIGHT, recipes: Sequence[int] | None = None) -> Demands:
@@ -91,6 +100,7 @@ class _Reader:
         self._owned = drawable_colours(session)
         self._scenes: dict[int, Scene] = {}
         self._drawings = {one.id: one for one in session.scalars(select(Drawing))}
+        self._paper_at_hand = paper_of_recipes(session)
         self.left_out = 0
 
     def calls(self, recipes: Sequence[int] | None) -> Iterator[Demand]:
@@ -99,26 +109,24 @@ class _Reader:
             if recipes is not None and recipe.id not in recipes:
                 continue
             drawing = self._drawings.get(recipe.drawing_id or 0)
-            at_hand = paper_at_hand(self._session)
-            paper = drawing.paper_id if drawing else at_hand.id if at_hand else 0
-            scene = self._scene(paper)
+            scene = self._scene(drawing.paper_id if drawing else self._paper_at_hand)
             seen: set[Layer[int]] = set()
             for call in (call for step in recipe.steps for call in step.calls):
                 if call.state == CallState.DISMISSED:
                     continue
-                mark = None if call.colour_id is None else _mark(scene, layer_of(call))
-                if mark is None or call.colour_id is None:
+                either = frozenset(i for i in (call.colour_id, call.other_colour_id) if i is not None)
+                layer = layer_of(call, meant(call, self._owned))
+                mark = _mark(scene, layer) if either else None
+                if mark is None:
                     self.left_out += 1
                     continue
-                layer = layer_of(call)
                 if layer in seen:
                     continue
                 seen.add(layer)
-                either = {call.colour_id, call.other_colour_id} & self._owned
                 lab, band = mark
                 yield Demand(
                     DemandOf.CALL, call.id, scene.paper.id, recipe.title, call.as_written, lab, band,
-                    self._weight(drawing), call.colour_id, not either,
+                    self._weight(drawing), either, not either & self._owned,
                 )  # fmt: skip
 
     def picks(self) -> Iterator[Demand]:
@@ -132,7 +140,7 @@ class _Reader:
                 called = pick.name or f"pick {pick.number}, {name_of(labs[pick.id])}"
                 yield Demand(
                     DemandOf.PICK, pick.id, drawing.paper_id, drawing.name, called,
-                    (L, a, b), _NINE_OF_TEN * pick.spread, self._weight(drawing), None, True,
+                    (L, a, b), band_of_spread(pick.spread), self._weight(drawing), frozenset(), True,
                 )  # fmt: skip
 
     def _scene(self, paper_id: int) -> Scene:

@@ -16,9 +16,8 @@ from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.chart import chart_by_id, colour_named
-from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.tidy.pencils import note_length
+from tidy_tinder.services.tidy.pencils import find_pencil, note_length
 from tidy_tinder.storage.models import LogEntry, Pencil, PencilLength, Sitting, SittingTime
 from tidy_tinder.storage.queries.colours import ColourRow
 
@@ -85,9 +84,7 @@ def running_out(collection: Collection, drawing_id: int | None = None) -> Runnin
 def measure_pencil(collection: Collection, pencil_id: int, length_mm: int) -> Changed:
     """How long a pencil is now. Raises NotFoundError, RefusedError for a length that cannot be."""
     with writing(collection, "Length") as session:
-        pencil = session.get(Pencil, pencil_id)
-        if pencil is None:
-            raise NotFoundError(f"There is no pencil number {pencil_id}. It may have been removed in another window.")
+        pencil = find_pencil(session, pencil_id)
         note_length(session, pencil, length_mm)
         relabel(session, f"{colour_named(session, pencil.colour_id)} is {length_mm} mm long")
         return changed(session)
@@ -99,11 +96,10 @@ def _gone(
     states: dict[int, set[PencilState]] = defaultdict(set)
     for pencil in pencils:
         states[pencil.colour_id].add(pencil.state)
-    none_left = (PencilState.LOST, PencilState.USED_UP)
     return tuple(
         (colours[i], PencilState.LOST if PencilState.LOST in states[i] else PencilState.USED_UP)
         for i in colours
-        if i in states and states[i] <= set(none_left)
+        if i in states and states[i] <= {PencilState.LOST, PencilState.USED_UP}
     )
 
 

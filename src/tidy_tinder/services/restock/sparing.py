@@ -15,7 +15,14 @@ from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import tables_version
-from tidy_tinder.services.restock.demands import Demand, demands_now, labs_of
+from tidy_tinder.services.restock.demands import (
+    UNANSWERED,
+    Demand,
+    demands_now,
+    labs_of,
+    paper_of_recipes,
+    places_by_paper,
+)
 from tidy_tinder.services.restock.ways import alone_and_layered, mixed_on, not_fitted_yet
 from tidy_tinder.services.tidy.places import move_to, take_along
 from tidy_tinder.storage.models import Recipe
@@ -23,7 +30,6 @@ from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours
 
 # Ways that are kept of each demand: what is left when the best pencils go is among them.
 _OPTIONS, _ALONE, _OF_ONE = 60, 40, 12
-_FAR = 60.0
 # What all demands together may come out worse by, as a share of their number, for a pencil not to be missed.
 _UNMISSED = 0.05
 _TABLES = ("recipe", "recipe_step", "recipe_call", "drawing", "reference", "pick", "pencil", "colour", "paper")
@@ -100,10 +106,12 @@ def pack_into(collection: Collection, colours: Sequence[int], tin: str) -> None:
     take_along(collection, name, along=True)
 
 
-def _state(session: Session) -> tuple[int, int] | None:
+def _state(session: Session) -> tuple[int, int, int] | None:
     """What the answers rest on; None while swatches are still being worked out."""
     known = fitted(session)
-    return None if known is None else (tables_version(session, _TABLES), known.version)
+    if known is None:
+        return None
+    return tables_version(session, _TABLES), known.version, paper_of_recipes(session)
 
 
 def _spare(collection: Collection, go_on: GoOn) -> Iterator[Sparing | Doing]:
@@ -149,10 +157,7 @@ def _needs(
 ) -> Iterator[tuple[Need, ...] | Doing]:  # fmt: skip
     """Each demand with its ways, paper by paper; nothing where it was told to stop."""
     needs: dict[int, Need] = {}
-    papers: dict[int, list[int]] = {}
-    for i, one in enumerate(demands):
-        papers.setdefault(one.paper_id, []).append(i)
-    for paper, places in papers.items():
+    for paper, places in places_by_paper(demands).items():
         scene = Scene.on(session, paper)
         for news in mixed_on(scene, owned, f"Layers on {scene.paper.name}", go_on):
             if isinstance(news, Doing):
@@ -167,13 +172,12 @@ def _needs(
 
 def _options(ways: Ways, demands: Sequence[Demand], owned: frozenset[int]) -> Iterator[Need]:
     wanted, bands = labs_of(demands)
-    # Some are single pencils, each another one: whatever goes, something is left.
-    alone = varied_ways(ways.rows(ways.second == NONE), wanted, bands, _ALONE, 1)
-    layered = varied_ways(ways.rows(ways.second != NONE), wanted, bands, _OPTIONS, _OF_ONE)
     singles, pairs = ways.rows(ways.second == NONE), ways.rows(ways.second != NONE)
+    # Some are single pencils, each another one: whatever goes, something is left.
+    alone = varied_ways(singles, wanted, bands, _ALONE, 1)
+    layered = varied_ways(pairs, wanted, bands, _OPTIONS, _OF_ONE)
     for demand, one, two in zip(demands, alone, layered, strict=True):
         options = [Option((int(singles.first[row]),), cost) for row, cost in one]
         options += [Option((int(pairs.first[row]), int(pairs.second[row])), cost) for row, cost in two]
-        if demand.colour_id is not None and demand.colour_id in owned:
-            options.append(Option((demand.colour_id,), 0.0))
-        yield Need(tuple(sorted(options, key=lambda option: option.cost)), demand.weight, _FAR)
+        options += [Option((one,), 0.0) for one in demand.meant & owned]
+        yield Need(tuple(sorted(options, key=lambda option: option.cost)), demand.weight, UNANSWERED)

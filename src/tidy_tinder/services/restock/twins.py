@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import paper_at_hand
@@ -16,6 +17,18 @@ from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours
 
 # Twins: within 1 ΔE00 heavy and within 2 light (the design's).
 _HEAVY_WITHIN, _LIGHT_WITHIN = 1.0, 2.0
+_KINDS = (MARK_PRESSURES.index(Pressure.HEAVY), MARK_PRESSURES.index(Pressure.LIGHT))
+
+
+def apart(marks: Lab, others: Lab) -> tuple[DeltaE, DeltaE]:
+    """ΔE00 of heavy and of light marks; marks, others (…, pressures, 3) as of `Predictions.lab`, broadcast together."""
+    heavy, light = (delta_e_2000(marks[..., kind, :], others[..., kind, :]) for kind in _KINDS)
+    return np.asarray(heavy), np.asarray(light)
+
+
+def are_twins(heavy: DeltaE, light: DeltaE) -> NDArray[np.bool_]:
+    """Whether nobody would tell two pencils apart whose marks part by so much."""
+    return (heavy <= _HEAVY_WITHIN) & (light <= _LIGHT_WITHIN)
 
 
 @dataclass(frozen=True)
@@ -35,15 +48,13 @@ def owned_twins(collection: Collection) -> tuple[Twins, ...]:
             return ()
         scene = Scene(session, paper)
         predicted = scene.predicted()
-        keys = [i for i in scene.colours if i in drawable_colours(session) and i in predicted.places]
+        owned = drawable_colours(session)
+        keys = [i for i in scene.colours if i in owned and i in predicted.places]
         if len(keys) < 2:
             return ()
         labs = predicted.lab[[predicted.places[i] for i in keys]]
-        heavy, light = (
-            _apart(labs[:, MARK_PRESSURES.index(pressure)]) for pressure in (Pressure.HEAVY, Pressure.LIGHT)
-        )
-        alike = (heavy <= _HEAVY_WITHIN) & (light <= _LIGHT_WITHIN)
-        groups = [group for group in _groups(alike) if len(group) > 1]
+        heavy, light = apart(labs[:, None], labs[None])
+        groups = [group for group in _groups(are_twins(heavy, light)) if len(group) > 1]
         told = [
             Twins(
                 tuple(scene.colours[keys[i]] for i in group), float(heavy[np.ix_(group, group)].max()),
@@ -52,10 +63,6 @@ def owned_twins(collection: Collection) -> tuple[Twins, ...]:
             for group in groups
         ]  # fmt: skip
         return tuple(sorted(told, key=lambda twins: -len(twins.colours)))
-
-
-def _apart(labs: NDArray[np.float64]) -> NDArray[np.float64]:
-    return np.asarray(delta_e_2000(labs[:, None], labs[None]))
 
 
 def _groups(alike: NDArray[np.bool_]) -> list[list[int]]:

@@ -10,7 +10,6 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import Difference, difference
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.runtime import Collection
@@ -22,11 +21,10 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.restock.buying import SEEN, Buy, Buys, BuyWish, buys_so_far
 from tidy_tinder.services.restock.demands import DemandOf
 from tidy_tinder.services.restock.prices import Prices, name_of_set, prices_now
+from tidy_tinder.services.restock.twins import apart, are_twins
 from tidy_tinder.storage.models import Wanted
 from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours, set_contents
 
-# Heavy marks this near are twins: nobody would tell them apart on the same sheet (2-product's “within 2”).
-TWIN_WITHIN = 2.0
 HOLE_BEYOND = 6.0
 """Further than this from all that is owned a colour is a hole (the design's), in expected ΔE00."""
 _MOST_HOLES = 20
@@ -171,7 +169,7 @@ class Shower:
         self._scene, self._prices = Scene(session, paper), prices
         predicted = self._scene.predicted()
         self._owned = [i for i in drawable_colours(session) if i in predicted.places]
-        self._heavy = predicted.lab[[predicted.places[i] for i in self._owned], _HEAVY].reshape(-1, 3)
+        self._marks = predicted.lab[[predicted.places[i] for i in self._owned]]
         self._listed = set(session.scalars(select(Wanted.colour_id)))
 
     def buy(self, one: Buy) -> BuyView:
@@ -196,11 +194,12 @@ class Shower:
         others = [i for i, own in enumerate(self._owned) if own != colour_id]
         if at is None or not others:
             return None
-        wanted = self._scene.predicted().lab[at, _HEAVY]
-        apart = np.asarray(delta_e_2000(self._heavy[others], wanted))
-        best = others[int(apart.argmin())]
-        told = difference(wanted, self._heavy[best])
-        return Near(self._scene.colours[self._owned[best]], told, told.delta_e <= TWIN_WITHIN)
+        wanted = self._scene.predicted().lab[at]
+        heavy, light = apart(wanted, self._marks[others])
+        best = int(heavy.argmin())
+        nearest = others[best]
+        told = difference(wanted[_HEAVY], self._marks[nearest, _HEAVY])
+        return Near(self._scene.colours[self._owned[nearest]], told, bool(are_twins(heavy[best], light[best])))
 
     def price(self, colour_id: int) -> float | None:
         """Of one pencil; None where nobody said."""

@@ -82,7 +82,7 @@ def edit_pencil(collection: Collection, pencil_id: int, revision: int, wanted: P
         raise RefusedError(f"“{wanted.state}” is none of {', '.join(PencilState)}.")
     _check_length(wanted.length_mm)
     with writing(collection, "Pencil") as session:
-        pencil = _pencil(session, pencil_id)
+        pencil = find_pencil(session, pencil_id)
         name = colour_named(session, pencil.colour_id)
         before = pencil.length_mm
         revise(pencil, revision, asdict(wanted), f"The pencil {name}")
@@ -106,7 +106,7 @@ def add_pencil(collection: Collection, colour_id: int) -> Changed:
 def remove_pencil(collection: Collection, pencil_id: int) -> Changed:
     """Own one stick no more; undo brings it back. Raises NotFoundError."""
     with writing(collection, "Pencil removed") as session:
-        pencil = _pencil(session, pencil_id)
+        pencil = find_pencil(session, pencil_id)
         relabel(session, f"Pencil {colour_named(session, pencil.colour_id)} removed")
         delete_pencils(session, [pencil])
         return changed(session)
@@ -175,7 +175,8 @@ def _made(session: Session) -> Changed | None:
     return made if made.rows else None
 
 
-def _pencil(session: Session, pencil_id: int) -> Pencil:
+def find_pencil(session: Session, pencil_id: int) -> Pencil:
+    """The stick of this number; raises NotFoundError."""
     pencil = session.get(Pencil, pencil_id)
     if pencil is None:
         raise NotFoundError(f"There is no pencil number {pencil_id}. It may have been removed in another window.")

@@ -71,6 +71,7 @@ class ContextOut(Out):
     stub_mm: int
     rest_minutes: int
     listed: int
+    waiting_photos: int
     leads: Lead
     travel: list[str]
     with_me: bool

@@ -104,7 +104,7 @@ def _side(outline: _Array, start: _Array, end: _Array) -> _Array | None:
     if len(near) < 10:
         return None
     for _ in range(3):
-        middle = np.median(near, axis=0) if len(near) < 3 else near.mean(axis=0)
+        middle = near.mean(axis=0)
         normal = np.linalg.svd(near - middle, full_matrices=False)[2][1]
         off = np.abs((near - middle) @ normal)
         near = near[off <= max(2.0 * float(np.median(off)), 0.5)]
