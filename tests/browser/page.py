@@ -16,7 +16,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
-WAIT_SECONDS = 20
+# A limit for what never comes, not for what is slow: a loaded machine may take its time.
+WAIT_SECONDS = 45
 # Selenium looks again every half second unless told otherwise, and most states come much sooner.
 POLL_SECONDS = 0.05
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"

@@ -146,14 +146,14 @@ def _bare(drawn: Lab, wanted: _Array) -> NDArray[np.bool_]:
 def _facts(zones: Zones, wanted: _Array, drawn: _Array, bare: NDArray[np.bool_]) -> _Facts:
     found: list[tuple[int, float, float, float, float]] = []
     empty = []
+    asked, there, free = wanted.ravel(), drawn.ravel(), ~bare.ravel()
     for label, places in _places(zones):
-        open_places = places[~bare.ravel()[places]]
+        open_places = places[free[places]]
         if len(open_places) < _DRAWN * len(places):
             empty.append(label)
             continue
-        values = drawn.ravel()[open_places]
-        low, middle, high = np.percentile(values, (25, 50, 75))
-        found.append((label, float(np.median(wanted.ravel()[open_places])), float(middle), len(places), high - low))
+        low, middle, high = np.percentile(there[open_places], (25, 50, 75))
+        found.append((label, float(np.median(asked[open_places])), float(middle), len(places), high - low))
     rows = np.array(found, dtype=np.float64).reshape(-1, 5)
     return _Facts(
         rows[:, 0].astype(np.int64), rows[:, 1], rows[:, 2], rows[:, 3], rows[:, 4], np.array(empty, np.int64)
@@ -171,8 +171,8 @@ def _places(zones: Zones) -> list[tuple[int, NDArray[np.int64]]]:
 def _under_shifts(zones: Zones, facts: _Facts, drawn: _Array, bare: NDArray[np.bool_]) -> _Array:
     """How much each zone's median changes (N,) where the drawing is laid a little otherwise."""
     shift = max(1, round(_SHIFT * drawn.shape[1]))
-    places = dict(_places(zones))
-    open_places = [places[int(label)][~bare.ravel()[places[int(label)]]] for label in facts.label]
+    places, free = dict(_places(zones)), ~bare.ravel()
+    open_places = [places[int(label)][free[places[int(label)]]] for label in facts.label]
     changes = []
     for dy, dx in ((shift, 0), (-shift, 0), (0, shift), (0, -shift)):
         moved = np.roll(drawn, (dy, dx), axis=(0, 1)).ravel()
