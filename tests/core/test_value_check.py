@@ -140,6 +140,24 @@ def test_a_copy_that_is_drawn_freely_is_still_the_same_picture(cat: Light) -> No
     assert refused.value.gate in (Gate.LIKENESS, Gate.RESIDUAL)
 
 
+def test_a_copy_whose_shapes_wander_within_the_limit_is_laid_on_and_one_beyond_it_is_told(cat: Light) -> None:
+    """Shapes that wander by .7 % of the width here and there, on the limit; by .8 % they are beyond what is laid on."""
+    wanted = picture_lab(small(cat))[..., 0].astype(np.float32)
+    high, wide = wanted.shape
+    rng = np.random.default_rng(0)
+    y, x = np.mgrid[0:high, 0:wide].astype(np.float32)
+    off = [cv2.GaussianBlur(rng.normal(size=(high, wide)).astype(np.float32), (0, 0), 0.03 * wide) for _ in "xy"]
+
+    def wandering(share: float) -> np.ndarray:
+        moved = [share * wide * one / one.std() for one in off]
+        return cv2.remap(wanted, x + moved[0], y + moved[1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+
+    assert 0.007 < lay_on(wandering(0.007), wanted).residual <= 0.008
+    with pytest.raises(CannotCheckError) as told:
+        lay_on(wandering(0.008), wanted)
+    assert told.value.gate is Gate.RESIDUAL
+
+
 def test_a_shadow_over_the_margin_is_told_and_a_faint_one_passes(cat: Light) -> None:
     photo, corners, _ = shot(cat)
     high, wide = photo.shape[:2]

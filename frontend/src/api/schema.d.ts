@@ -4913,10 +4913,10 @@ export interface components {
         LastsOut: {
             /** High */
             high: number;
-            /** Hours */
-            hours: number;
             /** Low */
             low: number;
+            /** Use */
+            use: number;
         };
         /**
          * LayCallIn
@@ -6916,6 +6916,7 @@ export interface components {
             /** Hours */
             hours: number;
             lasts: components["schemas"]["LastsOut"] | null;
+            layers: components["schemas"]["LastsOut"] | null;
             /** Length Mm */
             length_mm: number | null;
             /** Pencil Id */
@@ -8293,7 +8294,7 @@ export interface components {
         };
         /**
          * WearOut
-         * @description How fast a range wears, mm an hour.
+         * @description How fast a range wears: mm an hour.
          */
         WearOut: {
             /** High */
@@ -8302,8 +8303,8 @@ export interface components {
             is_guess: boolean;
             /** Low */
             low: number;
-            /** Mm Per Hour */
-            mm_per_hour: number;
+            /** Mm */
+            mm: number;
             /** Stretches */
             stretches: number;
         };

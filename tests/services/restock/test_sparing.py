@@ -9,6 +9,7 @@ from typing import TypeVar
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 from tests.services.at_home import VELLUM, colour_id, pencils
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
@@ -16,17 +17,19 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import Blacks, LogKind, PencilState, WorkOrder
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.thinking import SoFar
+from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.context import context
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
+from tidy_tinder.services.reference.sections import part, sections_of
 from tidy_tinder.services.restock.lasting import RunningOut, measure_pencil, running_out
 from tidy_tinder.services.restock.sparing import Packing, pack_into, packing_so_far, sparing_so_far
 from tidy_tinder.services.restock.twins import owned_twins
 from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.services.tidy.pencils import lose, remove_pencil
 from tidy_tinder.services.tidy.places import only_with_me, tins
-from tidy_tinder.storage.models import LogEntry, PencilLength, Sitting, SittingTime
+from tidy_tinder.storage.models import LogEntry, PencilLength, SectionKind, Sitting, SittingTime
 from tidy_tinder.storage.queries.colours import colour_rows, drawable_colours
 
 T = TypeVar("T")
@@ -149,13 +152,43 @@ def test_two_lengths_and_the_hours_between_tell_how_long_it_lasts(logged: tuple[
     one = of_pencil(demo, pencil)
     assert one.hours == pytest.approx(4.0)
     assert one.wear.stretches == 1  # 20 mm in 4 hours
-    assert 4.0 < one.wear.mm_per_hour < 5.0  # between what is usual and what was measured
+    assert 4.0 < one.wear.mm < 5.0  # between what is usual and what was measured
     assert one.lasts is not None
-    assert one.lasts.low < one.lasts.hours < one.lasts.high
+    assert one.lasts.low < one.lasts.use < one.lasts.high
     assert one.sittings is not None
-    assert one.sittings.hours == pytest.approx(one.lasts.hours / 2.0)
+    assert one.sittings.use == pytest.approx(one.lasts.use / 2.0)
     another = next(p for p in running_out(demo).pencils if p.colour.range_name == "Tallow")
     assert another.wear.is_guess  # another range: nothing is known of it
+
+
+def test_where_the_log_says_in_which_sections_layers_are_told_as_well(logged: tuple[Collection, int]) -> None:
+    """20 mm for two lines of the log, each taken for a layer over its section."""
+    demo, pencil = logged
+    measure_pencil(demo, pencil, 140)
+    assert of_pencil(demo, pencil).layers is None
+    with demo() as session:
+        drawing = session.scalars(select(LogEntry.drawing_id)).first()
+        assert drawing is not None
+    part(demo, drawing, SectionKind.GRID, None)
+    sections = sections_of(demo, drawing).sections
+    with demo() as session:
+        lines = session.scalars(select(LogEntry)).all()
+        lines[0].section_id = sections[0].id
+        session.commit()
+    assert of_pencil(demo, pencil).layers is None  # of one line it is not known what it covered
+    with demo() as session:
+        lines = session.scalars(select(LogEntry)).all()
+        lines[1].section_id, lines[1].layers = sections[1].id, 3
+        session.commit()
+    layers = of_pencil(demo, pencil).layers
+    assert layers is not None
+    covered = (sections[0].cm2 + 3.0 * sections[1].cm2) / 100.0
+    with demo() as session:
+        stub_mm = at_hand_now(session).stub_mm
+    measured = (140 - stub_mm) * covered / 20.0
+    usual = (140 - stub_mm) / 4.0
+    assert min(measured, usual) < layers.use < max(measured, usual)
+    assert abs(layers.use - measured) < abs(layers.use - usual)
 
 
 def test_a_sharpened_length_of_a_pencil_in_its_place_teaches_nothing(logged: tuple[Collection, int]) -> None:

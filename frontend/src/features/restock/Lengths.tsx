@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Failed } from "../../shared/ui/Problem";
 import { Named } from "./Parts";
-import { useRestockActs, type RunningOut } from "./queries";
+import { useRestockActs, type Lasts, type RunningOut } from "./queries";
 import classes from "./page.module.css";
 
 /** Pencils in use, each with a line to type its length in, and how long it lasts. */
@@ -57,7 +57,11 @@ function Length({ one }: { one: RunningOut }) {
 function howLong(one: RunningOut): string {
   const guess = one.wear.is_guess ? " (a guess: type its length again after some hours)" : "";
   if (one.lasts === null) return "type its length first";
-  if (one.lasts.hours === 0) return "a stub";
-  const { low, high } = one.sittings ?? one.lasts;
-  return `${low.toFixed(low < 10 ? 1 : 0)} to ${high.toFixed(high < 10 ? 1 : 0)} ${one.sittings === null ? "h" : "sittings"}${guess}`;
+  if (one.lasts.use === 0) return "a stub";
+  const time = `${range(one.sittings ?? one.lasts)} ${one.sittings === null ? "h" : "sittings"}${guess}`;
+  return one.layers === null ? time : `${time}, ${range(one.layers)} layers over 100 cm²`;
+}
+
+function range({ low, high }: Lasts): string {
+  return `${low.toFixed(low < 10 ? 1 : 0)} to ${high.toFixed(high < 10 ? 1 : 0)}`;
 }

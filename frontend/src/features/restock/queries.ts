@@ -6,6 +6,7 @@ export type Buys = Schemas["BuysOut"];
 export type Buy = Schemas["BuyOut"];
 export type Listed = Schemas["ListedOut"];
 export type Near = Schemas["NearOut"];
+export type Lasts = Schemas["LastsOut"];
 export type RunningOut = Schemas["RunningOutOut"];
 
 // While something is worked out it is asked for again.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 from collections.abc import Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 import numpy as np
@@ -77,6 +78,16 @@ def sections_of(collection: Collection, drawing_id: int) -> SectionsView:
         )  # fmt: skip
         version = parted.id
         return SectionsView(parted.kind, parted.reference_id, version, _words(drawing, parted, pieces), sections)
+
+
+def areas_of_sections(session: Session, section_ids: AbstractSet[int]) -> dict[int, float]:
+    """The areas of some sections on their papers, cm²; of those that are gone none."""
+    areas: dict[int, float] = {}
+    rows = session.execute(select(Section, SectionMap).join(SectionMap).where(Section.id.in_(section_ids))).all()
+    pieces = {parted.id: pieces_of(parted) for _, parted in rows}
+    for section, parted in rows:
+        areas[section.id] = float(pieces[parted.id].cm2[section.label])
+    return areas
 
 
 def part(collection: Collection, drawing_id: int, kind: SectionKind, reference_id: int | None) -> Changed:

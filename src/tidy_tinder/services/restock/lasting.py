@@ -11,12 +11,13 @@ from itertools import pairwise
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.restocking.wear import Lasts, Stretch, Wear, lasts, wear_of
+from tidy_tinder.core.restocking.wear import LAYERS, Lasts, Stretch, Wear, lasts, wear_of
 from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import at_hand_now
 from tidy_tinder.services.collection.chart import chart_by_id, colour_named
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.reference.sections import areas_of_sections
 from tidy_tinder.services.tidy.pencils import find_pencil, note_length
 from tidy_tinder.storage.models import LogEntry, Pencil, PencilLength, Sitting, SittingTime
 from tidy_tinder.storage.queries.colours import ColourRow
@@ -27,8 +28,9 @@ _MOST_SHOWN = 60
 @dataclass(frozen=True)
 class RunningOut:
     """A pencil that is used. hours: with it so far, by the log; length_mm: None where nobody measured; wear: of its
-    range; lasts: until it is a stub, None without a length; sittings: the same in sittings as they were with it, None
-    while there were none.
+    range; lasts: hours until it is a stub, None without a length; sittings: the same in sittings as they were with it,
+    None while there were none; layers: the same in layers over 100 cm², None while no use over known areas was
+    measured.
     """
 
     pencil_id: int
@@ -39,6 +41,7 @@ class RunningOut:
     wear: Wear
     lasts: Lasts | None
     sittings: Lasts | None
+    layers: Lasts | None
 
 
 @dataclass(frozen=True)
@@ -56,8 +59,8 @@ def running_out(collection: Collection, drawing_id: int | None = None) -> Runnin
     """
     with collection() as session:
         hand, colours = at_hand_now(session), chart_by_id(session)
-        hours = _Hours(session)
-        wear = _wear_by_range(session, colours, hours)
+        hours, worn = _Hours(session), _worn(session)
+        wear, by_layer = _wear_by_range(worn, colours, hours), _wear_by_layer(worn, colours, _Covered(session))
         pencils = session.scalars(select(Pencil).order_by(Pencil.id)).all()
         used = hours.by_colour(drawing_id)
         shown = []
@@ -70,14 +73,16 @@ def running_out(collection: Collection, drawing_id: int | None = None) -> Runnin
             rate = wear[of.range_id]
             left = None if pencil.length_mm is None else lasts(rate, pencil.length_mm, hand.stub_mm)
             each = hours.a_sitting(pencil.colour_id)
-            sittings = Lasts(left.hours / each, left.low / each, left.high / each) if left and each else None
+            sittings = Lasts(left.use / each, left.low / each, left.high / each) if left and each else None
+            covering = by_layer.get(of.range_id)
+            layers = lasts(covering, pencil.length_mm, hand.stub_mm) if pencil.length_mm and covering else None
             shown.append(
-                RunningOut(pencil.id, of, pencil.state, pencil.length_mm, mine, rate, left, sittings)
+                RunningOut(pencil.id, of, pencil.state, pencil.length_mm, mine, rate, left, sittings, layers)
             )  # fmt: skip
         if drawing_id is not None:
             shown.sort(key=lambda one: -one.hours)
         else:
-            shown.sort(key=lambda one: one.lasts.hours if one.lasts else float("inf"))
+            shown.sort(key=lambda one: one.lasts.use if one.lasts else float("inf"))
         return RunningOuts(tuple(shown[:_MOST_SHOWN]), _gone(pencils, colours), hand.stub_mm)
 
 
@@ -152,19 +157,64 @@ class _Hours:
         return sum(mine.values()) / len(mine) if mine else 0.0
 
 
-def _wear_by_range(session: Session, colours: Mapping[int, ColourRow], hours: _Hours) -> Mapping[int, Wear]:
-    """How fast each range wears, from the lengths of its pencils and the hours between them."""
+class _Covered:
+    """What was covered with each colour, in layers over 100 cm², where the log says in which sections."""
+
+    def __init__(self, session: Session) -> None:
+        entries = session.scalars(select(LogEntry).where(LogEntry.colour_id.is_not(None))).all()
+        areas = areas_of_sections(session, {entry.section_id for entry in entries})
+        self._lines: dict[int, list[tuple[datetime, float | None]]] = defaultdict(list)
+        for entry in entries:
+            cm2 = areas.get(entry.section_id)
+            # A line of the log is a layer where nobody said how many; it is taken to cover its section.
+            layers = None if cm2 is None else max(entry.layers, 1) * cm2 / 100.0
+            self._lines[entry.colour_id or 0].append((entry.made_at, layers))
+
+    def between(self, colour_id: int, start: datetime, end: datetime) -> float:
+        """Layers over 100 cm² between two times; 0 where it is not known of every line."""
+        mine = [layers for at, layers in self._lines[colour_id] if start <= at < end]
+        return 0.0 if None in mine else sum(layers or 0.0 for layers in mine)
+
+
+@dataclass(frozen=True)
+class _Worn:
+    """A pencil that became shorter between two times."""
+
+    colour_id: int
+    start: datetime
+    end: datetime
+    mm: float
+
+
+def _worn(session: Session) -> tuple[_Worn, ...]:
+    """Each two lengths of a pencil that follow one another."""
     lengths: dict[int, list[PencilLength]] = defaultdict(list)
     for row in session.scalars(select(PencilLength).order_by(PencilLength.measured_at, PencilLength.id)):
         lengths[row.pencil_id].append(row)
-    stretches: dict[int, list[Stretch]] = defaultdict(list)
+    found = []
     for pencil in session.scalars(select(Pencil).where(Pencil.id.in_(list(lengths)))):
-        of = colours[pencil.colour_id]
-        rows = lengths[pencil.id]
-        for before, after in pairwise(rows):
+        for before, after in pairwise(lengths[pencil.id]):
             worn = before.length_mm - after.length_mm
-            used = hours.between(of.id, before.measured_at, after.measured_at)
             # Longer than before: another pencil was put in its place, or a slip; it tells nothing of wear.
             if worn > 0:
-                stretches[of.range_id].append(Stretch(float(worn), used))
+                found.append(_Worn(pencil.colour_id, before.measured_at, after.measured_at, float(worn)))
+    return tuple(found)
+
+
+def _wear_by_range(worn: Sequence[_Worn], colours: Mapping[int, ColourRow], hours: _Hours) -> Mapping[int, Wear]:
+    """How fast each range wears by the hour: a guess for those that were never measured."""
+    stretches: dict[int, list[Stretch]] = defaultdict(list)
+    for one in worn:
+        used = hours.between(one.colour_id, one.start, one.end)
+        stretches[colours[one.colour_id].range_id].append(Stretch(one.mm, used))
     return {of.range_id: wear_of(stretches.get(of.range_id, ())) for of in colours.values()}
+
+
+def _wear_by_layer(worn: Sequence[_Worn], colours: Mapping[int, ColourRow], covered: _Covered) -> Mapping[int, Wear]:
+    """How fast each range wears by the layer over 100 cm²: those alone of which it was measured."""
+    stretches: dict[int, list[Stretch]] = defaultdict(list)
+    for one in worn:
+        layers = covered.between(one.colour_id, one.start, one.end)
+        stretches[colours[one.colour_id].range_id].append(Stretch(one.mm, layers))
+    wear = {range_id: wear_of(mine, LAYERS) for range_id, mine in stretches.items()}
+    return {range_id: one for range_id, one in wear.items() if not one.is_guess}

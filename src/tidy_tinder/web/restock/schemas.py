@@ -285,15 +285,15 @@ class PricesOut(Schema):
 class LastsOut(Out):
     """So many, nine of ten between low and high."""
 
-    hours: float
+    use: float
     low: float
     high: float
 
 
 class WearOut(Out):
-    """How fast a range wears, mm an hour."""
+    """How fast a range wears: mm an hour."""
 
-    mm_per_hour: float
+    mm: float
     low: float
     high: float
     stretches: int
@@ -311,6 +311,7 @@ class RunningOutOut(Out):
     wear: WearOut
     lasts: LastsOut | None
     sittings: LastsOut | None
+    layers: LastsOut | None
 
 
 class GoneOut(Schema):
