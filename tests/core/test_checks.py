@@ -28,7 +28,7 @@ def call(key: int, pressure: Pressure = Pressure.MEDIUM, layers: int = 1, **know
     for name in ("alone", "after", "masstone"):
         if isinstance(known.get(name), int | float):
             known[name] = lab(known[name])
-    known.setdefault("lightfastness", "I")
+    known.setdefault("rated", "I")
     return CheckedCall(key, known.pop("colour", key), f"pencil {key}", (Layer(key, pressure, layers),), **known)
 
 
@@ -152,9 +152,9 @@ BAD_AND_NEAR: dict[Rule, tuple[tuple[Sequence[CheckedStep], dict[str, Any]], ...
         ([step(1, call(1)), step(2, call(2))], {}),
     ),
     Rule.WILL_FADE: (
-        ([step(1, call(1, lightfastness="IV"))], {"for_sale": True}),
-        ([step(1, call(1, lightfastness="II"))], {"for_sale": True}),
-        ([step(1, call(1, lightfastness="IV"))], {}),
+        ([step(1, call(1, rated="IV"))], {"for_sale": True}),
+        ([step(1, call(1, rated="II"))], {"for_sale": True}),
+        ([step(1, call(1, rated="IV"))], {}),
     ),
     Rule.RESIST_TOO_LATE: (
         ([step(1, call(1)), step(2, purpose=Purpose.RESIST)], {}),

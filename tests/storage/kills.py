@@ -29,7 +29,22 @@ from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migration_confi
 from tidy_tinder.storage.making import make_ready
 from tidy_tinder.storage.soundness import check_has_paper, check_sound
 
-LAYOUTS = ("0001", "0002", "0003", "0004", "0005", "0006", "0007", "0008", "0009", "0010", "0011", "0012", "0013")
+LAYOUTS = (
+    "0001",
+    "0002",
+    "0003",
+    "0004",
+    "0005",
+    "0006",
+    "0007",
+    "0008",
+    "0009",
+    "0010",
+    "0011",
+    "0012",
+    "0013",
+    "0014",
+)
 
 _START = """
 import pathlib, sys

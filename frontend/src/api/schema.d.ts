@@ -984,6 +984,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fade-marks/{mark_id}/half": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep how one half of a mark looks on a day. */
+        put: operations["fading_put_fade_half_fade_marks__int_mark_id__half_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fade-strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All strips: those that are to be read again first. */
+        get: operations["fading_get_fade_strips_fade_strips_get"];
+        put?: never;
+        /** Lay a strip into the light. */
+        post: operations["fading_post_fade_strip_fade_strips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fade-strips/{strip_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One strip. */
+        get: operations["fading_get_fade_strip_fade_strips__int_strip_id__get"];
+        put?: never;
+        post?: never;
+        /** Remove a strip with all its readings. */
+        delete: operations["fading_delete_fade_strip_fade_strips__int_strip_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fade-strips/{strip_id}/from-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read one half of all marks from a photo of a sheet. */
+        post: operations["fading_post_fade_photo_fade_strips__int_strip_id__from_photo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fade-strips/{strip_id}/light": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Note the light until a day. */
+        put: operations["fading_put_fade_light_fade_strips__int_strip_id__light_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fade-strips/{strip_id}/over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take a strip out of the light, or lay it back. */
+        put: operations["fading_put_fade_over_fade_strips__int_strip_id__over_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/find": {
         parameters: {
             query?: never;
@@ -1528,6 +1632,76 @@ export interface paths {
         put: operations["reference_put_way_picks__int_pick_id__way_put"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer the question at hand; the next one is asked. */
+        post: operations["practice_post_answer_practice_answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A card to practise on paper. */
+        get: operations["practice_get_drill_card_practice_card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What all answers tell. */
+        get: operations["practice_get_progress_practice_progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The round that is on, with its question. */
+        get: operations["practice_get_round_practice_round_get"];
+        put?: never;
+        /** Begin a round. */
+        post: operations["practice_post_round_practice_round_post"];
+        /** End the round that is on; its answers are kept. */
+        delete: operations["practice_delete_round_practice_round_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3210,6 +3384,16 @@ export interface components {
          */
         Answer: "owned" | "stand-in" | "open" | "to settle" | "not a colour";
         /**
+         * AnswerIn
+         * @description An answer. number: of the question; choice: places among what is offered, in order.
+         */
+        AnswerIn: {
+            /** Choice */
+            choice: number[];
+            /** Number */
+            number: number;
+        };
+        /**
          * AnswersOut
          * @description The ways to lay a pick, nearest first; while pairs are mixed, done of total, only single pencils.
          */
@@ -3264,6 +3448,19 @@ export interface components {
             title: string;
         };
         /**
+         * AskedItemOut
+         * @description A colour, or words, of a question.
+         */
+        AskedItemOut: {
+            /** Band */
+            band: number | null;
+            colour: components["schemas"]["ColourOut"] | null;
+            patch: components["schemas"]["PatchOut"] | null;
+            trust: components["schemas"]["Trust"];
+            /** Words */
+            words: string;
+        };
+        /**
          * AtHandIn
          * @description The drawing that is worked on from now on; null for none.
          */
@@ -3291,6 +3488,14 @@ export interface components {
          * @enum {string}
          */
         Basis: "measured on this paper" | "measured by photo on this paper" | "predicted on this paper" | "by chart, not on this paper";
+        /**
+         * BeginRoundIn
+         * @description The kinds of a round; all where none is said.
+         */
+        BeginRoundIn: {
+            /** Drills */
+            drills?: components["schemas"]["Drill"][];
+        };
         /**
          * BenchOut
          * @description The bench of a drawing.
@@ -3375,6 +3580,22 @@ export interface components {
         BeyondOut: {
             /** Way */
             way: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BiasOut
+         * @description Where the eye is biased, in words.
+         */
+        BiasOut: {
+            /** Answers */
+            answers: number;
+            /** By */
+            by: number;
+            /** Region */
+            region: string;
+            /** Within */
+            within: number;
             /** Words */
             words: string;
         };
@@ -3953,7 +4174,7 @@ export interface components {
         };
         /**
          * ColourOut
-         * @description One charted colour.
+         * @description One charted colour. lightfastness: as the chart prints it; tested: what own fade tests have shown, "" without.
          */
         ColourOut: {
             /** Code */
@@ -3971,6 +4192,8 @@ export interface components {
             opacity: components["schemas"]["Opacity"] | "";
             /** Range */
             range: string;
+            /** Tested */
+            tested: string;
         };
         /**
          * ColourPageOut
@@ -4063,6 +4286,8 @@ export interface components {
             recipes: number;
             /** Rest Minutes */
             rest_minutes: number;
+            /** Strips Due */
+            strips_due: number;
             /** Stub Mm */
             stub_mm: number;
             /** Travel */
@@ -4335,6 +4560,30 @@ export interface components {
             drawings: components["schemas"]["DrawingCardOut"][];
         };
         /**
+         * Drill
+         * @description What is asked.
+         * @enum {string}
+         */
+        Drill: "lighter" | "warmer" | "closest" | "order" | "value step" | "layer" | "tin";
+        /**
+         * DrillProgressOut
+         * @description A kind of question, and how it goes.
+         */
+        DrillProgressOut: {
+            /** Answers */
+            answers: number;
+            /** By Region */
+            by_region: components["schemas"]["RegionThresholdOut"][];
+            drill: components["schemas"]["Drill"];
+            /** Right */
+            right: number;
+            threshold: components["schemas"]["ThresholdOut"] | null;
+            /** Unit */
+            unit: string;
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+        };
+        /**
          * DryIn
          * @description What is said of a timer.
          */
@@ -4554,6 +4803,137 @@ export interface components {
             thickness: number;
         };
         /**
+         * FadeChangeOut
+         * @description How far a colour has come, nine of ten between low and high, and the classes that it may mean.
+         */
+        FadeChangeOut: {
+            /** Classes */
+            classes: components["schemas"]["FadeClass"][];
+            /** Delta E 2000 */
+            delta_e_2000: number;
+            /** Delta E Ab */
+            delta_e_ab: number;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+        };
+        /**
+         * FadeClass
+         * @description Classes of lightfastness, the best first.
+         * @enum {string}
+         */
+        FadeClass: "I" | "II" | "III" | "IV" | "V";
+        /**
+         * FadeHalf
+         * @description The half of a mark that lies in the light, or the one that is covered.
+         * @enum {string}
+         */
+        FadeHalf: "open" | "covered";
+        /**
+         * FadeMarkIn
+         * @description A mark that is made on a strip.
+         */
+        FadeMarkIn: {
+            /** Colour */
+            colour: number;
+            /**
+             * Pressure
+             * @default heavy
+             * @enum {string}
+             */
+            pressure?: "light" | "medium" | "heavy";
+        };
+        /**
+         * FadePlace
+         * @description Where a strip fades: behind a window by where that looks, or under a lamp.
+         * @enum {string}
+         */
+        FadePlace: "south window" | "east window" | "west window" | "north window" | "lamp";
+        /**
+         * FadeStripIn
+         * @description A strip that is laid into the light.
+         */
+        FadeStripIn: {
+            /**
+             * Begun On
+             * Format: date
+             */
+            begun_on: string;
+            /** Marks */
+            marks: components["schemas"]["FadeMarkIn"][];
+            /** Name */
+            name: string;
+            /** Paper Id */
+            paper_id: number;
+            place: components["schemas"]["FadePlace"];
+        };
+        /**
+         * FadeStripOut
+         * @description A strip in the light.
+         */
+        FadeStripOut: {
+            /**
+             * Begun On
+             * Format: date
+             */
+            begun_on: string;
+            /** Days */
+            days: number;
+            /** Due */
+            due: string | null;
+            /** Id */
+            id: number;
+            /** Is Due */
+            is_due: boolean;
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
+            /** Marks */
+            marks: components["schemas"]["FadedMarkOut"][];
+            /** Name */
+            name: string;
+            /** Over */
+            over: boolean;
+            /** Paper */
+            paper: string;
+            place: components["schemas"]["FadePlace"];
+        };
+        /**
+         * FadeStripPageOut
+         * @description A strip with what it takes to read it. limits: the largest ΔE*ab of classes I to IV.
+         */
+        FadeStripPageOut: {
+            /** Limits */
+            limits: number[];
+            /** Photos */
+            photos: components["schemas"]["SheetPhotoOut"][];
+            strip: components["schemas"]["FadeStripOut"];
+        };
+        /**
+         * FadeStripsOut
+         * @description All strips.
+         */
+        FadeStripsOut: {
+            /** Strips */
+            strips: components["schemas"]["FadeStripOut"][];
+        };
+        /**
+         * FadedMarkOut
+         * @description A mark of a strip: as it was read last, its days, and what it is held to show.
+         */
+        FadedMarkOut: {
+            colour: components["schemas"]["ColourOut"];
+            covered: components["schemas"]["PatchOut"] | null;
+            /** Held */
+            held: components["schemas"]["FadeClass"][];
+            /** Id */
+            id: number;
+            open: components["schemas"]["PatchOut"] | null;
+            pressure: components["schemas"]["Pressure"];
+            /** Seen */
+            seen: components["schemas"]["SeenDayOut"][];
+        };
+        /**
          * FaultIn
          * @description How the simulated reader fails at its next reading.
          */
@@ -4695,6 +5075,20 @@ export interface components {
             message: string;
         };
         /**
+         * FromPhotoIn
+         * @description Read one half of all marks from a photo of a sheet.
+         */
+        FromPhotoIn: {
+            half: components["schemas"]["FadeHalf"];
+            /** Photo Id */
+            photo_id: number;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+        };
+        /**
          * GapOut
          * @description A hole in the ladder of values, after which place of the tray.
          */
@@ -4720,6 +5114,29 @@ export interface components {
          * @enum {string}
          */
         Ground: "paper" | "black";
+        /**
+         * HalfIn
+         * @description One half of a mark on a day. lab: as it is typed in; without it the colour reader reads it.
+         */
+        HalfIn: {
+            half: components["schemas"]["FadeHalf"];
+            /** Lab */
+            lab?: number[] | null;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+        };
+        /**
+         * HalfReadOut
+         * @description A half that was read.
+         */
+        HalfReadOut: {
+            half: components["schemas"]["FadeHalf"];
+            /** Mark Id */
+            mark_id: number;
+        };
         /**
          * HitOut
          * @description A colour that may be meant: its mark on the paper, and how it is owned.
@@ -5065,6 +5482,21 @@ export interface components {
             length_mm: number;
         };
         /**
+         * LightIn
+         * @description The light until a day: hours, and the highest blue wool that has faded.
+         */
+        LightIn: {
+            /** Light Hours */
+            light_hours?: number | null;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+            /** Wool */
+            wool?: number | null;
+        };
+        /**
          * LineIn
          * @description A line as it shall be; id: of the step that it is, null for a new one; copy_of: of the step that it doubles.
          */
@@ -5193,6 +5625,23 @@ export interface components {
         LogOut: {
             /** Entries */
             entries: components["schemas"]["EntryOut"][];
+        };
+        /**
+         * LookOut
+         * @description A day on which a strip was read.
+         */
+        LookOut: {
+            /** Halves */
+            halves: components["schemas"]["HalfReadOut"][];
+            /** Light Hours */
+            light_hours: number | null;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+            /** Wool */
+            wool: number | null;
         };
         /**
          * LookedOut
@@ -5429,6 +5878,14 @@ export interface components {
             home_id: number;
             /** Home Name */
             home_name: string;
+        };
+        /**
+         * OverIn
+         * @description Whether a strip is taken out of the light.
+         */
+        OverIn: {
+            /** Over */
+            over: boolean;
         };
         /**
          * OwnTaskIn
@@ -6423,6 +6880,16 @@ export interface components {
             where?: string[];
         };
         /**
+         * ProgressOut
+         * @description What all answers tell.
+         */
+        ProgressOut: {
+            /** Biases */
+            biases: components["schemas"]["BiasOut"][];
+            /** Drills */
+            drills: components["schemas"]["DrillProgressOut"][];
+        };
+        /**
          * PulseOut
          * @description Whether anything changed, and the clock.
          */
@@ -6460,6 +6927,21 @@ export interface components {
             path: string;
             /** Size */
             size: number;
+        };
+        /**
+         * QuestionOut
+         * @description A question without its answer.
+         */
+        QuestionOut: {
+            /** Choices */
+            choices: components["schemas"]["AskedItemOut"][];
+            drill: components["schemas"]["Drill"];
+            /** Number */
+            number: number;
+            /** Shown */
+            shown: components["schemas"]["AskedItemOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * RampIn
@@ -6826,6 +7308,15 @@ export interface components {
             y: number;
         };
         /**
+         * RegionThresholdOut
+         * @description How sharp the eye is in a region of hue.
+         */
+        RegionThresholdOut: {
+            /** Region */
+            region: string;
+            threshold: components["schemas"]["ThresholdOut"];
+        };
+        /**
          * RelationOut
          * @description Another colour and how it differs from this one.
          */
@@ -6889,6 +7380,23 @@ export interface components {
          * @enum {string}
          */
         Role: "glaze" | "highlight" | "burnisher" | "base" | "detail" | "below";
+        /**
+         * RoundOut
+         * @description A round, and what can be asked.
+         */
+        RoundOut: {
+            /** Can Ask */
+            can_ask: components["schemas"]["Drill"][];
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Paper */
+            paper: string;
+            question: components["schemas"]["QuestionOut"] | null;
+            /** Right */
+            right: number;
+        };
         /**
          * Rule
          * @description The checks by name.
@@ -7125,6 +7633,24 @@ export interface components {
             version: number;
             /** Words */
             words: string;
+        };
+        /**
+         * SeenDayOut
+         * @description A mark on a day.
+         */
+        SeenDayOut: {
+            /** By First */
+            by_first: boolean;
+            change: components["schemas"]["FadeChangeOut"];
+            /** Hours */
+            hours: number | null;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+            /** Wool */
+            wool: number | null;
         };
         /**
          * SeenOut
@@ -7400,6 +7926,21 @@ export interface components {
             texts: number[][];
             /** Windows */
             windows: number[][];
+        };
+        /**
+         * SheetPhotoOut
+         * @description A photo of a sheet that a strip can be read from.
+         */
+        SheetPhotoOut: {
+            /**
+             * Added On
+             * Format: date
+             */
+            added_on: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * SheetsOut
@@ -7945,6 +8486,20 @@ export interface components {
             title?: string;
         };
         /**
+         * ThresholdOut
+         * @description How hard a question is of which three in four are right; nine of ten between low and high.
+         */
+        ThresholdOut: {
+            /** Answers */
+            answers: number;
+            /** High */
+            high: number;
+            /** Level */
+            level: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * TickIn
          * @description Typed codes of one range.
          */
@@ -8032,6 +8587,22 @@ export interface components {
             stands_in_for: components["schemas"]["ColourOut"] | null;
             /** Ticked */
             ticked: number;
+        };
+        /**
+         * ToldOut
+         * @description What is told of an answer.
+         */
+        ToldOut: {
+            /** Choices */
+            choices: components["schemas"]["AskedItemOut"][];
+            /** Right */
+            right: number[];
+            /** Shown */
+            shown: components["schemas"]["AskedItemOut"][];
+            /** Was Right */
+            was_right: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Tooth
@@ -8307,6 +8878,18 @@ export interface components {
             mm: number;
             /** Stretches */
             stretches: number;
+        };
+        /**
+         * WeekOut
+         * @description How sharp the eye was by the end of a week.
+         */
+        WeekOut: {
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            threshold: components["schemas"]["ThresholdOut"];
         };
         /**
          * WetIn
@@ -13795,6 +14378,630 @@ export interface operations {
             };
         };
     };
+    fading_put_fade_half_fade_marks__int_mark_id__half_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mark_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HalfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_get_fade_strips_fade_strips_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FadeStripsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_post_fade_strip_fade_strips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FadeStripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_get_fade_strip_fade_strips__int_strip_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                strip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FadeStripPageOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_delete_fade_strip_fade_strips__int_strip_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                strip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_post_fade_photo_fade_strips__int_strip_id__from_photo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                strip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromPhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_put_fade_light_fade_strips__int_strip_id__light_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                strip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fading_put_fade_over_fade_strips__int_strip_id__over_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                strip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     collection_find_colour_find_get: {
         parameters: {
             query: {
@@ -16578,6 +17785,461 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_post_answer_practice_answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_get_drill_card_practice_card_pdf_get: {
+        parameters: {
+            query?: {
+                size?: components["schemas"]["PageSize"];
+                card?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_get_progress_practice_progress_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_get_round_practice_round_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_post_round_practice_round_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRoundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practice_delete_round_practice_round_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
                 };
             };
             /** @description Forbidden */

@@ -135,4 +135,12 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["b", "what is ticked was bought"],
     ],
   },
+  {
+    where: "Fade tests and eye practice",
+    keys: [
+      ["r", "read the half that comes next"],
+      ["1 … 6", "the answer; in order, the lightest first"],
+      ["space", "the next question"],
+    ],
+  },
 ];

@@ -83,7 +83,7 @@ function Rail({ context }: { context: Context | undefined }) {
       Icon: IconListDetails,
     },
     { to: "/bench", name: "Bench", count: context?.waiting_photos, counted: context?.waiting_photos === 1 ? "photo waits for its check" : "photos wait for their check", Icon: IconLamp2 },
-    { to: "/restock", name: "Restock", count: context?.listed, counted: context?.listed === 1 ? "colour to buy" : "colours to buy", Icon: IconShoppingBag },
+    { to: "/restock", name: "Restock", count: context === undefined ? undefined : context.listed + context.strips_due, counted: "to buy, or fade tests to read again", Icon: IconShoppingBag },
   ];
   return (
     <nav className={classes.rail} aria-label="Stations">

@@ -179,6 +179,23 @@ class Verdict(StrEnum):
     ANOTHER_HUE = "another hue"
 
 
+class FadePlace(StrEnum):
+    """Where a strip fades: behind a window by where that looks, or under a lamp."""
+
+    SOUTH = "south window"
+    EAST = "east window"
+    WEST = "west window"
+    NORTH = "north window"
+    LAMP = "lamp"
+
+
+class FadeHalf(StrEnum):
+    """The half of a mark that lies in the light, or the one that is covered."""
+
+    OPEN = "open"
+    COVERED = "covered"
+
+
 class Lead(StrEnum):
     """What leads in every list: codes or names."""
 

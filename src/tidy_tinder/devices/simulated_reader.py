@@ -11,13 +11,14 @@ import socketserver
 import threading
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
 from tidy_tinder.core.quantities import BANDS, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.devices.truth.fading import DAILY
 from tidy_tinder.devices.truth.world import TrueWorld, demo_world
 
 # Spread of the load from one making of a patch to the next, and of a reading, band by band and as a
@@ -29,7 +30,9 @@ _LEVEL_NOISE = 0.004
 
 @dataclass(frozen=True)
 class Placed:
-    """What lies under the reader: passes of (pencil key, pressure) on a paper, and which making of it."""
+    """What lies under the reader: passes of (pencil key, pressure) on a paper, and which making of it; dose: the light
+    that fell on it since.
+    """
 
     paper: str
     passes: tuple[tuple[str, str], ...]
@@ -37,6 +40,8 @@ class Placed:
     solvent: bool = False
     wet: bool = False
     making: int = 0
+    # Not part of what chance depends on: both halves of a fade test are one making, and marks read before stay as read.
+    dose: float = field(default=0.0, repr=False)
 
 
 @dataclass(frozen=True)
@@ -60,6 +65,7 @@ def measure(world: TrueWorld, placed: Placed, reading: int = 0) -> Reading:
         over_black=placed.over_black,
         solvent=placed.solvent,
         wet=placed.wet,
+        dose=placed.dose,
     )
     noise = _random(placed, f"reading {reading}")
     level = 1.0 + _LEVEL_NOISE * noise.standard_normal()
@@ -171,7 +177,7 @@ class SimulatedReader:
             passes = tuple((str(pencil), str(pressure)) for pencil, pressure in question["passes"])
             placed = Placed(
                 str(question["paper"]), passes, bool(question.get("over_black")), bool(question.get("solvent")),
-                bool(question.get("wet")), int(question.get("making", 0)),
+                bool(question.get("wet")), int(question.get("making", 0)), _dose(question.get("light")),
             )  # fmt: skip
             measure(self._world, placed)
         except KeyError as missing:
@@ -188,6 +194,14 @@ class SimulatedReader:
             return {"ok": False, "error": "unknown-fault", "message": f"Faults are {', '.join(FAULTS)}."}
         self._fault = kind
         return {"ok": True}
+
+
+def _dose(light: Any) -> float:
+    """The dose of light that is said as a place and days. Raises ValueError."""
+    if light is None:
+        return 0.0
+    place, days = light
+    return DAILY[str(place)] * max(float(days), 0.0)
 
 
 class _Line(socketserver.StreamRequestHandler):

@@ -29,6 +29,11 @@ def width_within(size: PageSize) -> float:
     return PAGE_MM[size][0] - 2 * MARGIN
 
 
+def rows_on_page(head: CardHead, size: PageSize, high: float, gap: float) -> int:
+    """How many rows of fields of this height in mm a page holds below its head."""
+    return int((PAGE_MM[size][1] - 2 * MARGIN - head.high + gap + 1e-6) // (high + gap))
+
+
 def card_pages(
     head: CardHead, size: PageSize, field: tuple[float, float], gap: float, things: Sequence[T],
     draw: Callable[[MmCanvas, Box, T], None],
@@ -39,7 +44,7 @@ def card_pages(
     load_fonts()
     (width, height), (wide, high) = PAGE_MM[size], field
     columns = int((width - 2 * MARGIN + gap + 1e-6) // (wide + gap))
-    rows = int((height - 2 * MARGIN - head.high + gap + 1e-6) // (high + gap))
+    rows = rows_on_page(head, size, high, gap)
     out = io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
     canvas.setTitle(head.title)

@@ -22,6 +22,7 @@ from tidy_tinder.storage.models import (
     Drawing,
     Drying,
     Exclusion,
+    FadeStrip,
     Paper,
     Scrap,
     Sheet,
@@ -39,6 +40,7 @@ _HOLDS = (
     (Drying.paper_id, "drying time", "drying times"),
     (Sheet.paper_id, "printed sheet", "printed sheets"),
     (SwatchSession.paper_id, "swatching session", "swatching sessions"),
+    (FadeStrip.paper_id, "fade test", "fade tests"),
     (Paper.copied_from_id, "later batch of it", "later batches of it"),
 )
 

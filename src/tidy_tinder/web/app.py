@@ -15,11 +15,13 @@ from tidy_tinder.web.drawings.routes import api as drawings_api
 from tidy_tinder.web.endpoint import Application, committed_document, new_application
 from tidy_tinder.web.errors import ForbiddenOriginError, setup_errors
 from tidy_tinder.web.exchange.routes import api as exchange_api
+from tidy_tinder.web.fading.routes import api as fading_api
 from tidy_tinder.web.guard import HEADERS, is_own
 from tidy_tinder.web.layering.routes import api as layering_api
 from tidy_tinder.web.papers.routes import api as papers_api
 from tidy_tinder.web.phones.routes import api as phones_api
 from tidy_tinder.web.photos.routes import api as photos_api
+from tidy_tinder.web.practice.routes import api as practice_api
 from tidy_tinder.web.predicting.routes import api as predicting_api
 from tidy_tinder.web.reader.routes import api as reader_api
 from tidy_tinder.web.recipes.checking_routes import api as checking_api
@@ -45,7 +47,7 @@ _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
     predicting_api, layering_api, scraps_api, sheets_api, photos_api, phones_api, drawings_api, reference_api,
     palette_api, sections_api, plans_api, sharing_api, checking_api, editing_api, bench_api, values_api,
-    restock_api,
+    restock_api, fading_api, practice_api,
 )  # fmt: skip
 
 

@@ -9,6 +9,8 @@ const PARTS = [
   ["/restock/pack", "Pack, do without"],
   ["/restock/lasting", "Running out"],
   ["/restock/prices", "Prices"],
+  ["/restock/fading", "Fade tests"],
+  ["/restock/practice", "Eye practice"],
 ] as const;
 
 /** A page of this station: its parts side by side, then what the page holds. */

@@ -12,6 +12,7 @@ from typing import Any
 import numpy as np
 
 from tidy_tinder.core.quantities import Reflectance
+from tidy_tinder.devices.truth.fading import faded
 from tidy_tinder.devices.truth.pigments import PIGMENT_NAMES, WAVELENGTHS
 from tidy_tinder.devices.truth.simulator import Effect, Pass, Patch, TruePaper, TruePencil, reflectance
 
@@ -25,13 +26,14 @@ class TrueWorld:
 
     def reflectance(
         self, paper: str, passes: tuple[tuple[str, str], ...], *, hand: float = 1.0, over_black: bool = False,
-        solvent: bool = False, wet: bool = False,
+        solvent: bool = False, wet: bool = False, dose: float = 0.0,
     ) -> Reflectance:  # fmt: skip
-        """What an ideal reader sees: reflectance (31,) of passes ((pencil key, pressure), …) on a paper.
+        """What an ideal reader sees: reflectance (31,) of passes ((pencil key, pressure), …) on a paper. dose: light
+        that fell on it since, in days at a south window.
 
         Raises KeyError for a pencil or paper that is not of this world.
         """
-        laid = tuple(Pass(self.pencils[key], pressure) for key, pressure in passes)
+        laid = tuple(Pass(faded(self.pencils[key], dose), pressure) for key, pressure in passes)
         return reflectance(Patch(laid, over_black, solvent, wet), self.papers[paper], hand)
 
 

@@ -80,12 +80,14 @@ def seen_paper(paper: Paper) -> SeenPaper:
 def _seen_mark(mark: DryMark) -> SeenMark:
     spectrum = np.array(mark.spectrum) if mark.spectrum else None
     kind = Kind(mark.pressure, mark.layers, mark.over == Ground.BLACK)
-    return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), _noise(mark), spectrum)
+    return SeenMark(
+        mark.colour_id, mark.paper_id, kind, np.array(mark.lab), reading_noise(mark.source, mark.doubt), spectrum
+    )
 
 
-def _noise(mark: DryMark) -> float:
-    """How far a mark's value may be off: by where it comes from, or what is known of this one."""
-    return _NOISE[mark.source] if mark.doubt is None else float(np.hypot(_NOISE[Source.READER], mark.doubt))
+def reading_noise(source: Source, doubt: float | None) -> float:
+    """How far a value may be off, one standard deviation of ΔE*ab: by where it comes from, or what is known of it."""
+    return _NOISE[source] if doubt is None else float(np.hypot(_NOISE[Source.READER], doubt))
 
 
 def _seen_strips(row: ScrapRow) -> list[SeenStrip]:

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import timedelta
 
 from sqlalchemy import Select, func, select
+from sqlalchemy.orm import Session
 
 from tidy_tinder.core.difference.priorities import Closest
+from tidy_tinder.core.fading.reminding import next_reading
 from tidy_tinder.core.vocabulary import Lead, PencilState, Tooth
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import AtHand, at_hand_now
@@ -25,6 +28,7 @@ from tidy_tinder.services.journal import (
     BEGINNING,
     PastChange,
     collection_version,
+    now,
     past_changes,
     undoable,
     writing,
@@ -33,6 +37,8 @@ from tidy_tinder.storage.models import (
     Drawing,
     DrawingPhoto,
     DrawingState,
+    FadeLook,
+    FadeStrip,
     ItemState,
     Paper,
     Recipe,
@@ -91,6 +97,7 @@ class Context:
     rest_minutes: int
     listed: int
     waiting_photos: int
+    strips_due: int
     leads: Lead
     travel: tuple[str, ...]
     with_me: bool
@@ -134,11 +141,27 @@ def context(collection: Collection) -> Context:
             stub_mm=hand.stub_mm,
             rest_minutes=rest_after(session),
             waiting_photos=session.scalar(select(func.count(DrawingPhoto.id))) or 0,
+            strips_due=_strips_due(session),
             listed=session.scalar(select(func.count(Wanted.id))) or 0,
             leads=Lead(read_setting(session, "leads", Lead.CODE)),
             travel=tuple(sorted(hand.travel)),
             with_me=hand.with_me,
         )
+
+
+def _strips_due(session: Session) -> int:
+    """How many fade tests it is time to read again."""
+    strips = session.execute(
+        select(FadeStrip.begun_on, func.max(FadeLook.read_on))
+        .outerjoin(FadeLook, FadeLook.strip_id == FadeStrip.id)
+        .where(FadeStrip.over.is_(False))
+        .group_by(FadeStrip.id)
+    ).all()
+    due = 0
+    for begun_on, last in strips:
+        days = next_reading(None if last is None else (last - begun_on).days)
+        due += days is not None and begun_on + timedelta(days=days) <= now().date()
+    return due
 
 
 def _at_hand(drawing: Drawing | None) -> DrawingAtHand | None:

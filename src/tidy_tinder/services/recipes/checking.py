@@ -15,7 +15,7 @@ from tidy_tinder.core.planning.checks.facts import CheckedCall, CheckedRecipe, C
 from tidy_tinder.core.planning.checks.finding import Act, Finding, Remedy, Rule
 from tidy_tinder.core.planning.checks.rules import check
 from tidy_tinder.core.standins.roles import is_black
-from tidy_tinder.core.vocabulary import LASTING, Blacks, Opacity, Pressure, StepKind, WorkOrder
+from tidy_tinder.core.vocabulary import Blacks, Opacity, Pressure, StepKind, WorkOrder
 from tidy_tinder.formats.recipe_purposes import in_places, materials_in, purpose_in, waits_in
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.passage import layer_of, meant
@@ -158,7 +158,7 @@ class _Facts:
         owned, chosen = asked in self._scene.at_hand, self._chosen.get(row.id)
         layers = chosen.layers if chosen is not None and not owned else (layer_of(row, asked),)
         rows = [self._scene.colours[one.pencil] for one in layers]
-        fading = [each.lightfastness for each in rows if each.lightfastness not in LASTING]
+        weakest = next((each for each in rows if not each.lasts), rows[0])
         ability = ability_of(self._scene, colour.id)
         return CheckedCall(
             key=row.id,
@@ -169,7 +169,8 @@ class _Facts:
             role=row.role,
             masstone=ability.masstone,
             opacity=Opacity.OPAQUE if any(each.opacity == Opacity.OPAQUE for each in rows) else rows[0].opacity,
-            lightfastness=fading[0] if fading else rows[0].lightfastness,
+            rated=weakest.rated,
+            own_test=weakest.tested != "",
         )
 
     def _as_laid(self, steps: Sequence[CheckedStep]) -> Iterator[CheckedStep]:

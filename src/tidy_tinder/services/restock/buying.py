@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.core.restocking.buying import Bought, Purchase, buy_best, buy_greedily, most_helpful
 from tidy_tinder.core.restocking.ways import NONE, Ways, each_alone, nearest_ways
-from tidy_tinder.core.vocabulary import LASTING, Effect
+from tidy_tinder.core.vocabulary import Effect
 from tidy_tinder.services.background.runtime import Collection, fitted
 from tidy_tinder.services.background.thinking import Doing, GoOn, SoFar
 from tidy_tinder.services.collection.scene import Scene
@@ -46,7 +46,19 @@ _LEAST = 0.5
 SEEN = 0.3
 """Brought closer is what comes closer by at least this much, in ΔE00: less nobody sees."""
 # What the answers rest on, besides the fits.
-_TABLES = ("recipe", "recipe_step", "recipe_call", "drawing", "reference", "pick", "pencil", "colour", "price", "paper")
+_TABLES = (
+    "fade_result",
+    "recipe",
+    "recipe_step",
+    "recipe_call",
+    "drawing",
+    "reference",
+    "pick",
+    "pencil",
+    "colour",
+    "price",
+    "paper",
+)
 
 
 @dataclass(frozen=True)
@@ -155,7 +167,7 @@ class Buying:
                 and i not in self._owned
                 and row.effect is Effect.ORDINARY
                 and (not wish.ranges or row.range_id in wish.ranges)
-                and (not wish.lasting or row.lightfastness in LASTING)
+                and (not wish.lasting or row.lasts)
                 and not (wish.dry and row.water_soluble)
             )
         return ()

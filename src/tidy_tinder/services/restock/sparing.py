@@ -32,7 +32,18 @@ from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours
 _OPTIONS, _ALONE, _OF_ONE = 60, 40, 12
 # What all demands together may come out worse by, as a share of their number, for a pencil not to be missed.
 _UNMISSED = 0.05
-_TABLES = ("recipe", "recipe_step", "recipe_call", "drawing", "reference", "pick", "pencil", "colour", "paper")
+_TABLES = (
+    "fade_result",
+    "recipe",
+    "recipe_step",
+    "recipe_call",
+    "drawing",
+    "reference",
+    "pick",
+    "pencil",
+    "colour",
+    "paper",
+)
 MOST_PACKED = 200
 
 

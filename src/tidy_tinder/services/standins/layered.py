@@ -10,7 +10,6 @@ from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.standins.passage import InPassage, PassageRanking
 from tidy_tinder.core.standins.roles import Unfit, is_black
 from tidy_tinder.core.swatching.opacity import OpacityTest
-from tidy_tinder.core.vocabulary import LASTING
 from tidy_tinder.services.collection.patches import Patch, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid
@@ -41,7 +40,7 @@ def unwished(scene: Scene, wish: Wish, colour_id: int) -> bool:
     row = scene.colours[colour_id]
     return (
         (wish.no_black and is_black(ability_of(scene, colour_id)))
-        or (wish.lasting and row.lightfastness not in LASTING)
+        or (wish.lasting and not row.lasts)
         or (bool(wish.ranges) and row.range_id not in wish.ranges)
     )
 

@@ -25,6 +25,7 @@ from tidy_tinder.storage.models import (
     Colour,
     ColourRange,
     Exclusion,
+    FadeMark,
     LogEntry,
     Pencil,
     Price,
@@ -57,6 +58,7 @@ _HOLDS = (
     (SwatchSession.burnisher_id, "session that burnishes with it", "sessions that burnish with it"),
     (LogEntry.colour_id, "line of a drawing’s log", "lines of drawings’ logs"),
     (LogEntry.instead_of_id, "line of a log in its place", "lines of logs in its place"),
+    (FadeMark.colour_id, "mark of a fade test", "marks of fade tests"),
     (Wanted.colour_id, "place on the list of what to buy", "places on the list of what to buy"),
 )
 

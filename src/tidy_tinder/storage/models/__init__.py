@@ -23,7 +23,9 @@ from tidy_tinder.storage.models.bench import (
     StepMark,
 )
 from tidy_tinder.storage.models.drawings import Drawing, Pick, Reference, ReferencePicture, Section, SectionMap
+from tidy_tinder.storage.models.fading import FadeLook, FadeMark, FadeReading, FadeResult, FadeStrip
 from tidy_tinder.storage.models.journal import FittingJob, JournalChange, JournalEntry, PencilFitted
+from tidy_tinder.storage.models.practice import PracticeAnswer, PracticeRound
 from tidy_tinder.storage.models.recipes import Choice, Exclusion, Recipe, RecipeCall, RecipeStep, RecipeVersion
 from tidy_tinder.storage.models.restock import (
     PencilLength,
@@ -64,6 +66,11 @@ __all__ = [
     "Drying",
     "DryingState",
     "Exclusion",
+    "FadeLook",
+    "FadeMark",
+    "FadeReading",
+    "FadeResult",
+    "FadeStrip",
     "FittingJob",
     "ItemState",
     "JobState",
@@ -81,6 +88,8 @@ __all__ = [
     "PhotoState",
     "Pick",
     "PictureState",
+    "PracticeAnswer",
+    "PracticeRound",
     "Prepared",
     "Price",
     "Recipe",

@@ -6,16 +6,19 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from tidy_tinder.core.fading.classes import lasts
 from tidy_tinder.core.vocabulary import Effect, PencilState, PrintedOpacity
-from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, Pencil, SetColour
+from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, FadeResult, Pencil, SetColour
 
 
 @dataclass(frozen=True)
 class ColourRow:
-    """One charted colour with its range, in chart order."""
+    """One charted colour with its range, in chart order. lightfastness: as the chart prints it; tested: what own fade
+    tests have shown, "" without.
+    """
 
     id: int
     range_id: int
@@ -31,6 +34,17 @@ class ColourRow:
     revision: int
     holds_point: bool | None
     water_soluble: bool | None
+    tested: str
+
+    @property
+    def rated(self) -> str:
+        """How it is rated for light: by an own fade test where there is a result, else as the chart prints it."""
+        return self.tested or self.lightfastness
+
+    @property
+    def lasts(self) -> bool:
+        """Whether it is held to last in the light."""
+        return lasts(self.rated)
 
 
 @dataclass(frozen=True)
@@ -64,10 +78,12 @@ def colour_rows(session: Session) -> list[ColourRow]:
         Colour.id, Colour.range_id, ColourRange.maker, ColourRange.name, Colour.code, Colour.name,
         Colour.lab_L, Colour.lab_a, Colour.lab_b, Colour.chart_source, Colour.opacity, Colour.lightfastness,
         Colour.effect, Colour.revision, ColourRange.holds_point, ColourRange.water_soluble,
+        func.coalesce(FadeResult.rated, ""),
     )  # fmt: skip
     query = (
         select(*columns)
         .join(ColourRange, Colour.range_id == ColourRange.id)
+        .outerjoin(FadeResult, FadeResult.colour_id == Colour.id)
         .order_by(ColourRange.position, ColourRange.id, Colour.position, Colour.id)
     )
     rows = []

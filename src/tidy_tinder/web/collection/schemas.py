@@ -72,6 +72,7 @@ class ContextOut(Out):
     rest_minutes: int
     listed: int
     waiting_photos: int
+    strips_due: int
     leads: Lead
     travel: list[str]
     with_me: bool

@@ -48,7 +48,7 @@ class MarkOut(Out):
 
 
 class ColourOut(Out):
-    """One charted colour."""
+    """One charted colour. lightfastness: as the chart prints it; tested: what own fade tests have shown, "" without."""
 
     id: int
     maker: str
@@ -57,6 +57,7 @@ class ColourOut(Out):
     name: str
     opacity: PrintedOpacity
     lightfastness: str
+    tested: str
     effect: Effect
 
 
@@ -124,6 +125,6 @@ def colour_out(row: ColourRow | Entry) -> ColourOut:
     if isinstance(row, Entry):
         return ColourOut(
             id=row.key, maker=row.maker, range=row.range_name, code=row.code, name=row.name, opacity="",
-            lightfastness="", effect=Effect.ORDINARY,
+            lightfastness="", tested="", effect=Effect.ORDINARY,
         )  # fmt: skip
     return ColourOut.model_validate(row)

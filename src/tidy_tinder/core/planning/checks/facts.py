@@ -17,7 +17,8 @@ class CheckedCall:
     that is called; name: what is laid, and for what where that is something else; layers: of it, the lowest first;
     masstone: Lab (3,) of the asked heavy mark on the paper; alone: of what is laid, by itself; after: of the
     passage after it, and room: the share of its tooth that is still free then. Each is None where it is not known.
-    opacity, lightfastness: of what is laid, the least of several; "" where nobody says.
+    opacity, rated: of what is laid, the least of several, rated for light; "" where nobody says; own_test: by a fade
+    test of the artist's own and not by the chart.
     """
 
     key: int
@@ -31,7 +32,8 @@ class CheckedCall:
     after: Lab | None = None
     room: float | None = None
     opacity: PrintedOpacity = ""
-    lightfastness: str = ""
+    rated: str = ""
+    own_test: bool = False
 
     @property
     def passes(self) -> int:

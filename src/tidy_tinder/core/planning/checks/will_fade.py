@@ -7,9 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from tidy_tinder.core.fading.classes import lasts
 from tidy_tinder.core.planning.checks.facts import CheckedRecipe
 from tidy_tinder.core.planning.checks.finding import Finding, Rule, sentence
-from tidy_tinder.core.vocabulary import LASTING, Material
+from tidy_tinder.core.vocabulary import Material
 
 
 def will_fade(recipe: CheckedRecipe) -> Iterator[Finding]:
@@ -18,11 +19,13 @@ def will_fade(recipe: CheckedRecipe) -> Iterator[Finding]:
         return
     for step in recipe.steps:
         for call in step.calls:
-            if call.lightfastness not in LASTING:
-                rated = f"is rated {call.lightfastness}" if call.lightfastness else "is not rated"
+            if not lasts(call.rated):
+                rated = f"is rated {call.rated}" if call.rated else "is not rated"
+                if call.own_test:
+                    rated = f"came out as {call.rated} in your own fade test"
                 yield Finding(
                     Rule.WILL_FADE, step.key, call.key,
-                    f"{call.name} {rated} for light, and the drawing is for sale.",
+                    f"{call.name} {rated}{'' if call.own_test else ' for light'}, and the drawing is for sale.",
                     "A buyer hangs it in a lit room for years.",
                     "Take a stand-in that lasts: the wish “only what lasts” shows them.",
                 )  # fmt: skip

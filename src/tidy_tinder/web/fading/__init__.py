@@ -1,0 +1,1 @@
+"""Fade tests over HTTP."""

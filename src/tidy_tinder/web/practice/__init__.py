@@ -1,0 +1,1 @@
+"""Eye practice over HTTP."""
