@@ -18,11 +18,13 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.clock import begin_sitting
 from tidy_tinder.services.bench.photos import waiting_photos
 from tidy_tinder.services.bench.place import PlaceAs, work_at
+from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.drawings.store import DrawingAs, begin_drawing
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.phones.pairing import MOST_TRIES, OPEN_SECONDS, Pairing
 from tidy_tinder.services.photos.view import photo_cards
 from tidy_tinder.services.reference.view import reference_cards
+from tidy_tinder.services.restock.listing import list_colours, shopping_list, strike
 from tidy_tinder.services.sheets.plan import SheetPlan
 from tidy_tinder.services.sheets.store import prepare_sheet
 from tidy_tinder.web.app import create_app
@@ -357,3 +359,49 @@ def test_the_bench_is_for_paired_phones_only(phone: FlaskClient, pairing: Pairin
     assert phone.get("/bench/state").status_code == 409  # no drawing is at hand
     assert "Choose one on the computer" in phone.get("/bench/state").get_json()["detail"]
     assert phone.post("/bench/log", data="{", headers={"Host": HOST}).status_code == 409
+
+
+@pytest.fixture
+def in_shop(phone: FlaskClient, pairing: Pairing, demo: Collection) -> FlaskClient:
+    """A paired phone with two colours on the list."""
+    pair(phone, pairing)
+    with demo() as session:
+        colours = list(chart_by_id(session))[:2]
+    list_colours(demo, colours, "two closer")
+    return phone
+
+
+def test_the_list_is_taken_into_the_shop_and_its_ticks_come_home(in_shop: FlaskClient, demo: Collection) -> None:
+    page = in_shop.get("/list")
+    first, second = shopping_list(demo).lines
+    assert first.colour.code in page.text
+    assert "two closer" in page.text
+    assert "script-src 'self'" in page.headers["Content-Security-Policy"]
+    assert in_shop.get("/list.js").mimetype == "text/javascript"
+    ticks = [{"id": first.id, "ticked": True}, {"id": second.id, "ticked": False}]
+    for _ in range(2):
+        assert in_shop.post("/list/ticks", json={"ticks": ticks}).status_code == 200
+    assert [line.ticked for line in shopping_list(demo).lines] == [True, False]
+
+
+def test_a_line_that_was_struck_at_home_does_not_hold_up_the_others(in_shop: FlaskClient, demo: Collection) -> None:
+    first, second = shopping_list(demo).lines
+    strike(demo, first.id)
+    ticks = [{"id": first.id, "ticked": True}, {"id": second.id, "ticked": True}]
+    assert in_shop.post("/list/ticks", json={"ticks": ticks}).status_code == 200
+    assert [line.ticked for line in shopping_list(demo).lines] == [True]
+
+
+@pytest.mark.parametrize(
+    "body", [None, [], {"ticks": []}, {"ticks": [{"id": 0, "ticked": True}]}, {"ticks": [{"id": 1}]}]
+)
+def test_ticks_that_are_none_are_refused_in_words(in_shop: FlaskClient, body: object) -> None:
+    answer = in_shop.post("/list/ticks", json=body)
+    assert answer.status_code == 422
+    assert "Reload" in answer.get_json()["detail"]
+
+
+def test_the_list_is_for_paired_phones_only(phone: FlaskClient, pairing: Pairing) -> None:
+    pairing.open()
+    assert phone.get("/list").status_code == 403
+    assert phone.post("/list/ticks", json={"ticks": [{"id": 1, "ticked": True}]}).status_code == 403

@@ -16,9 +16,9 @@ function pressing(event: KeyboardEvent): boolean {
 
 /**
  * Single keys that work anywhere on the page, but never while a field has the focus or a dialog is open. yields: space
- * and Enter are left to a button that the keyboard went to.
+ * and Enter are left to a button that the keyboard went to. before: they go before those of the stations.
  */
-export function useKeys(keys: KeyMap, yields = false): void {
+export function useKeys(keys: KeyMap, yields = false, before = false): void {
   const onKey = useEffectEvent((event: KeyboardEvent) => {
     if (yields && pressing(event)) return;
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) return;
@@ -29,7 +29,7 @@ export function useKeys(keys: KeyMap, yields = false): void {
     action(event);
   });
   useEffect(() => {
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, []);
+    window.addEventListener("keydown", onKey, before);
+    return () => window.removeEventListener("keydown", onKey, before);
+  }, [before]);
 }

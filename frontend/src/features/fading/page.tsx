@@ -102,6 +102,7 @@ function Begin({ onLeave }: { onLeave: () => void }) {
         </label>
       </div>
       <ColourFinder label="Pencil on the strip" placeholder="Find a pencil to put on it" onPick={(colour) => setMarks([...marks, { colour, pressure: "heavy" }])} />
+      {marks.length === 0 && <p className="soft">No pencil is on it yet.</p>}
       <ul className={classes.chosen}>
         {marks.map((mark, at) => (
           <li key={at} className="row">

@@ -168,7 +168,7 @@ function Row({ mark, day, acts }: { mark: FadedMark; day: string; acts: ReturnTy
           <EdgeToEdge patches={[mark.covered, mark.open]} height={44} />
         </div>
       </td>
-      <td className="mono">
+      <td className={`mono ${classes.figure ?? ""}`}>
         {last === undefined ? "–" : `${last.change.delta_e_ab.toFixed(1)} (${last.change.low.toFixed(1)} to ${last.change.high.toFixed(1)})`}
         {last?.by_first === true && <div className="soft">beside its first reading</div>}
       </td>
@@ -188,7 +188,9 @@ function Typed({ mark, day, acts }: { mark: FadedMark; day: string; acts: Return
     acts.read.mutate({ mark: mark.id, half, read_on: day, lab: lab.map(Number) }, { onSuccess: () => setLab(["", "", ""]) });
   return (
     <details className={classes.typed}>
-      <summary>Type {mark.colour.code} in</summary>
+      <summary>
+        Type in<span className="visually-hidden">: {mark.colour.code}</span>
+      </summary>
       <form className="form" onSubmit={(event) => {
           event.preventDefault();
           send();
@@ -215,6 +217,7 @@ function Plot({ page }: { page: Schemas["FadeStripPageOut"] }) {
         points: mark.seen.map((one) => ({ x: days(one.read_on), y: one.change.delta_e_ab, low: one.change.low, high: one.change.high })),
       }))}
       bands={ROMAN.map((name, i) => ({ name, from: edges[i] ?? 0, to: edges[i + 1] ?? Infinity }))}
+      xFrom={0}
       xName="days in the light"
       yName="ΔE*ab"
       xWords={(x) => String(x)}

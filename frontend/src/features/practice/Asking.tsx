@@ -26,7 +26,7 @@ export function Asking({ round, question }: { round: Round; question: Question }
       setPicked([]);
     });
   };
-  useKeys({ ...Object.fromEntries([0, 1, 2, 3, 4, 5].map((place) => [String(place + 1), () => pick(place)])), " ": go }, true);
+  useKeys({ ...Object.fromEntries([0, 1, 2, 3, 4, 5].map((place) => [String(place + 1), () => pick(place)])), " ": go }, true, true);
   const shown = told?.shown ?? question.shown;
   const choices = told?.choices ?? question.choices;
   return (
@@ -47,7 +47,7 @@ export function Asking({ round, question }: { round: Round; question: Question }
       <ol className={classes.choices} data-many={choices.length > 4 || undefined}>
         {choices.map((item, place) => (
           <li key={place} data-right={told?.right.includes(place) && wanted === 1 ? true : undefined}>
-            <button type="button" className={classes.choice} aria-pressed={picked.includes(place)} disabled={told !== null} onClick={() => pick(place)} aria-label={`${place + 1}${item.patch === null ? `: ${item.words}` : ""}`}>
+            <button type="button" className={classes.choice} aria-pressed={picked.includes(place)} disabled={told !== null} onClick={() => pick(place)}>
               <Colour item={item} named={false} />
               <span>
                 <kbd>{place + 1}</kbd> {wanted > 1 && picked.includes(place) && nth(picked.indexOf(place))}

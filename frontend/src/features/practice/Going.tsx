@@ -69,14 +69,14 @@ function Sharpness({ drills }: { drills: readonly DrillProgress[] }) {
 
 function Trend({ drills }: { drills: readonly DrillProgress[] }) {
   const [drill, setDrill] = useState("");
-  const plotted = drills.filter((one) => one.weeks.length > 0);
+  const plotted = drills.filter((one) => one.weeks.length > 1);
   const one = plotted.find((each) => each.drill === drill) ?? plotted[0];
   if (one === undefined) return null;
   const day = (begins: string) => Math.round(new Date(`${begins}T12:00Z`).getTime() / 86_400_000);
   return (
     <section aria-label="Over the weeks" className="section">
       <h2>Over the weeks</h2>
-      <div className="row">
+      <div className="form">
         <Choice label="Kind" value={one.drill} options={plotted.map((each) => [each.drill, drillWords(each.drill)] as const)} onChange={setDrill} />
       </div>
       <LinePlot

@@ -24,6 +24,8 @@ export function PracticePage() {
 
 function Begin({ round }: { round: Round }) {
   const [left, setLeft] = useState<readonly Drill[]>([]);
+  // Another card each time that one comes here.
+  const [card] = useState(() => 1 + (Math.floor(Date.now() / 1000) % 9999));
   const { begin } = usePracticeActs();
   const possible = DRILLS.filter(([drill]) => round.can_ask.includes(drill));
   const chosen = possible.map(([drill]) => drill).filter((drill) => !left.includes(drill));
@@ -50,10 +52,10 @@ function Begin({ round }: { round: Round }) {
         <button type="button" className="button" data-strong data-main disabled={chosen.length === 0 || begin.isPending} onClick={() => begin.mutate(chosen)}>
           Begin
         </button>
-        <a className="button" href="/api/practice/card.pdf" download title="A card to swatch and answer on paper, its answers on the last page">
+        <a className="button" href={`/api/practice/card.pdf?card=${card}`} download title="A card to swatch and answer on paper, its answers on the last page">
           On paper: card, A4
         </a>
-        <a className="button" href="/api/practice/card.pdf?size=Letter" download>
+        <a className="button" href={`/api/practice/card.pdf?size=Letter&card=${card}`} download>
           On paper: card, Letter
         </a>
       </div>

@@ -19,7 +19,7 @@ export function Part({ title, children }: { title: string; children: ReactNode }
     <div className="station-page" tabIndex={-1}>
       <nav aria-label="Restock" className={classes.parts}>
         {PARTS.map(([to, name]) => (
-          <NavLink key={to} to={to} end className={classes.part ?? ""}>
+          <NavLink key={to} to={to} end={to === "/restock"} className={classes.part ?? ""}>
             {name}
           </NavLink>
         ))}

@@ -47,6 +47,7 @@ export function ListPage() {
             <a className="button" href="/api/restock/list.csv" download>
               CSV
             </a>
+            <span className="soft">or on a paired phone, for the shop</span>
           </div>
         </>
       )}

@@ -23,10 +23,12 @@ const DASHES = ["0", "7 4", "2 3", "9 3 2 3"];
 const INK = ["#1a1a1a", "#4a4a4a", "#6c6c6c"];
 
 /** Lines over time in greys, each named at its end, with bands behind them; the same as a table for whoever cannot see it. */
-export function LinePlot({ label, lines, bands = [], xName, yName, xWords }: {
+export function LinePlot({ label, lines, bands = [], xFrom, xName, yName, xWords }: {
   label: string;
   lines: readonly PlotLine[];
   bands?: readonly { name: string; from: number; to: number }[];
+  /** Where the axis begins, where that is not the first point. */
+  xFrom?: number;
   xName: string;
   yName: string;
   xWords: (x: number) => string;
@@ -37,6 +39,8 @@ export function LinePlot({ label, lines, bands = [], xName, yName, xWords }: {
   const top = Math.max(...points.map((point) => point.high)) * 1.05;
   const xs = [...new Set(points.map((point) => point.x))].sort((a, b) => a - b);
   const rows = xs.map((x) => Object.fromEntries([["x", x], ...drawn.flatMap((line, i) => inRow(line, i, x))]));
+  const first = xFrom ?? xs[0] ?? 0;
+  const last = Math.max(xs.at(-1) ?? first, first + 1);
   const ends = placed(drawn.map((line) => line.points.at(-1)?.y ?? 0), top);
   return (
     <figure className={classes.plot} aria-label={label}>
@@ -47,8 +51,8 @@ export function LinePlot({ label, lines, bands = [], xName, yName, xWords }: {
               <ReferenceArea key={band.name} y1={band.from} y2={Math.min(band.to, top)} fill={i % 2 === 0 ? "#d8d8d8" : "#cbcbcb"} fillOpacity={1} label={{ value: band.name, position: "insideLeft", fill: "#3a3a3a", fontSize: 13 }} />
             ))}
             <CartesianGrid vertical={false} stroke="#b4b4b4" />
-            <XAxis dataKey="x" type="number" domain={xs.length > 1 ? ["dataMin", "dataMax"] : [(xs[0] ?? 0) - 1, (xs[0] ?? 0) + 1]} ticks={xs.length > 1 ? ticks(xs) : xs} tickFormatter={xWords} stroke="#3a3a3a" fontSize={13} label={{ value: xName, position: "insideBottom", offset: -14, fill: "#3a3a3a", fontSize: 13 }} />
-            <YAxis domain={[0, top]} width={AXIS + 14} tickFormatter={(y: number) => y.toFixed(top < 8 ? 1 : 0)} stroke="#3a3a3a" fontSize={13} label={{ value: yName, angle: -90, position: "insideLeft", fill: "#3a3a3a", fontSize: 13 }} />
+            <XAxis dataKey="x" type="number" domain={[first, last]} ticks={ticks(xFrom === undefined ? xs : [...new Set([xFrom, ...xs])])} tickFormatter={xWords} stroke="#3a3a3a" fontSize={13} label={{ value: xName, position: "insideBottom", offset: -14, fill: "#3a3a3a", fontSize: 13 }} />
+            <YAxis domain={[0, top]} width={AXIS + 14} tickFormatter={(y: number) => (y === 0 ? "0" : y.toFixed(top < 8 ? 1 : 0))} stroke="#3a3a3a" fontSize={13} label={{ value: yName, angle: -90, position: "insideLeft", fill: "#3a3a3a", fontSize: 13 }} />
             {drawn.map((line, i) => (
               <Line key={line.name} dataKey={`y${i}`} stroke={INK[i % INK.length] ?? ""} strokeDasharray={DASHES[i % DASHES.length] ?? ""} strokeWidth={2} dot={{ r: 3, fill: "#1a1a1a", strokeDasharray: "0" }} connectNulls isAnimationActive={false}>
                 <ErrorBar dataKey={`e${i}`} width={5} strokeWidth={1} stroke="#5a5a5a" isAnimationActive={false} />

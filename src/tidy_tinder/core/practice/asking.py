@@ -26,7 +26,7 @@ _NEAR, _NEAREST = 0.2, 12
 # Colours of the region that needs it are asked about so much more often (ours).
 _FAVOURED = 4.0
 # The nearest of four is so far from what is asked for: neither the same nor another colour altogether, ΔE00 (ours).
-_FROM, _TO = 3.0, 25.0
+_FROM, _TO = 3.0, 15.0
 _TRIES = 40
 
 

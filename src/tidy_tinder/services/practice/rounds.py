@@ -217,4 +217,6 @@ def _words(drill: Drill, question: Question, colours: Any) -> str:
         return f"It is in {question['choices'][question['right'][0]]['words']}."
     if drill is Drill.ORDER:
         return f"The least step between neighbours was {question['level']:.1f} L*."
+    if drill is Drill.LAYER:
+        return f"The nearest other is {question['level']:.1f} ΔE off."
     return f"The next one is {question['level']:.1f} ΔE further off."

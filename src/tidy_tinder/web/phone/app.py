@@ -24,6 +24,7 @@ from tidy_tinder.services.sheets.view import sheet_cards
 from tidy_tinder.storage.models import DrawingState
 from tidy_tinder.web.phone.bench import add_bench
 from tidy_tinder.web.phone.sending import COOKIE, add_sending
+from tidy_tinder.web.phone.shopping import add_shopping
 
 # Only what a form needs round a photo.
 _MOST_REQUEST_BYTES = MOST_BYTES + 100_000
@@ -117,6 +118,7 @@ def create_phone_app(
 
     add_sending(app, collection, pairing, wake, _page)
     add_bench(app, collection, _phone)
+    add_shopping(app, collection, _phone)
     return app
 
 
