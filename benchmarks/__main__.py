@@ -17,6 +17,7 @@ from benchmarks import (
     optics,
     photos_alone,
     plans,
+    practice,
     reference,
     restock,
     sheets,
@@ -71,6 +72,10 @@ RESTOCK = """Calls for marks of charted colours that are not owned, on vellum bo
 own pencil; 120 owned out of 400, six times, and a large collection. The value is that of the expected differences,
 layers of one new and one owned pencil counted in; it is judged by what mixing all of them gives."""
 
+PRACTICE = """Simulated observers (`benchmarks/practice.py`), whose thresholds, slopes and slips are drawn around what
+the fit holds likely and not at it; a bias is that of one of ten regions, which is asked about in half of the
+questions."""
+
 PARTS: dict[str, tuple[str, str, Callable[[], Sequence[Row]]]] = {
     "difference": ("Colour difference", "", difference.rows),
     "optics": ("Optics", OPTICS, optics.rows),
@@ -83,6 +88,7 @@ PARTS: dict[str, tuple[str, str, Callable[[], Sequence[Row]]]] = {
     "reference": ("The reference", REFERENCE, reference.rows),
     "bench": ("The bench", BENCH, bench.rows),
     "restock": ("Restock", RESTOCK, restock.rows),
+    "practice": ("Eye practice", PRACTICE, practice.rows),
     "values": ("The value check", VALUES, value_check.rows),
     "start": ("Starting and drawing", "", start.rows),
     "application": ("A large tidy", "", application.rows),

@@ -69,6 +69,16 @@ def test_an_eye_without_a_bias_is_hardly_ever_told_of_one() -> None:
     assert np.mean(told) <= 0.06
 
 
+def test_whoever_is_always_right_is_told_of_no_bias() -> None:
+    """Yellows are always asked as the lighter one: that they are said to be speaks of no bias."""
+    rng = np.random.default_rng(16)
+    answers = []
+    for _ in range(60):
+        by = float(rng.uniform(1.0, 14.0))
+        answers.append(Judged("light yellows", str(rng.choice(["dark reds", "dark blues", "light greens"])), by, True))
+    assert not any(one.is_sure for one in bias_by_region(answers).values())
+
+
 def test_biases_are_told_beside_the_others() -> None:
     """All regions alike off is nothing that comparing can tell."""
     names = ("a", "b", "c")
@@ -81,13 +91,15 @@ def test_biases_are_told_beside_the_others() -> None:
     ]
     assert all(abs(one.by) < 0.2 for one in bias_by_region(answers * 5).values())
     assert bias_by_region([]) == {}
-    assert not Bias(1.4, 0.1, 50).is_sure
+    assert not Bias(1.4, 0.1, 50, 9).is_sure
 
 
 def test_the_staircase_settles_where_three_of_four_are_right() -> None:
     """Kaernbach 1991: steps are weighted so that they balance at the target."""
     rng = np.random.default_rng(14)
-    scale, rights, levels = SCALES[Drill.LIGHTER], [], []
+    scale = SCALES[Drill.LIGHTER]
+    rights: list[bool] = []
+    levels: list[float] = []
     eye = Observer(6.0, 0.3, scale)
     for _ in range(600):
         level = next_level(rights, scale)

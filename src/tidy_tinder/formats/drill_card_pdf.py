@@ -10,7 +10,9 @@ from tidy_tinder.formats.card_pages import CardHead, card_pages, rows_on_page, w
 from tidy_tinder.formats.mm_canvas import BOLD, TEXT, MmCanvas
 
 _HEAD, _ROW, _GAP = 24.0, 22.0, 2.5
-_NUMBER, _FIELD, _WORDS = 8.0, 20.0, 62.0
+_NUMBER, _FIELD = 8.0, 20.0
+# Of the width between the margins, for the words of a question.
+_WORDS = 0.32
 _HAIR, _GREY = 0.2, 0.6
 
 
@@ -56,10 +58,13 @@ def _draw(page: MmCanvas, box: Box, row: _Row | None) -> None:
     if row.answered:
         page.text(box.x + _NUMBER, box.y + 5.0, row.question.answer, TEXT, 10.0, box.width - _NUMBER)
         return
-    page.paragraph(Box(box.x + _NUMBER, box.y + 1.0, _WORDS - 4.0, _ROW - 4.0), row.question.words, 10.0)
-    at = box.x + _NUMBER + _WORDS
+    words = _WORDS * box.width
+    page.paragraph(Box(box.x + _NUMBER, box.y + 1.0, words - 4.0, _ROW - 4.0), row.question.words, 10.0)
+    at = box.x + _NUMBER + words
     wide = min(_FIELD, (box.right - at) / max(len(row.question.pencils), 1) - 1.0)
     for i, pencil in enumerate(row.question.pencils):
-        field = Box(at + i * (wide + 1.0), box.y, wide, _ROW - 5.0)
+        field = Box(at + i * (wide + 1.0), box.y, wide, _ROW - 8.0)
         page.outline(field, _HAIR, _GREY)
-        page.text(field.x, field.bottom + 3.0, pencil, TEXT, 7.0, wide)
+        # Range and code below one another: six fields on a small page are narrow.
+        for line, part in enumerate(pencil.rsplit(" ", 1), 1):
+            page.text(field.x, field.bottom + 3.0 * line, part, TEXT, 7.0, wide)

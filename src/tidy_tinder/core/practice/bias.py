@@ -23,6 +23,7 @@ _SPREADS = 15
 _ROUNDS = 30
 # Said from this many standard deviations on, and not for less than an eye would see.
 _SURE, _LEAST = 2.0, 1.5
+_MISTAKES = 3
 
 
 @dataclass(frozen=True)
@@ -40,17 +41,21 @@ class Judged:
 @dataclass(frozen=True)
 class Bias:
     """by: so much lighter (or warmer) a region looks than it is, beside the others; sd: how far that may be off;
-    answers: about it.
+    answers: about it; mistakes: wrong ones that speak for it, less those that speak against it.
     """
 
     by: float
     sd: float
     answers: int
+    mistakes: int
 
     @property
     def is_sure(self) -> bool:
-        """Whether it is told: neither chance nor too small to see."""
-        return abs(self.by) >= max(_SURE * self.sd, _LEAST)
+        """Whether it is told: neither chance nor too small to see, and borne out by mistakes.
+
+        Without them the fit alone would blame what is always asked as the lighter one, such as yellows.
+        """
+        return self.mistakes >= _MISTAKES and abs(self.by) >= max(_SURE * self.sd, _LEAST)
 
 
 def bias_by_region(answers: Sequence[Judged]) -> Mapping[str, Bias]:
@@ -76,7 +81,14 @@ def bias_by_region(answers: Sequence[Judged]) -> Mapping[str, Bias]:
     means = np.stack([beside @ fit[0] for fit in fits])
     mean = weights @ means
     variance = weights @ (np.stack([np.diag(beside @ fit[1] @ beside.T) for fit in fits]) + (means - mean) ** 2)
-    return {name: Bias(float(mean[i]), float(variance[i] ** 0.5), int(count[i])) for name, i in place.items()}
+    # A region is mistaken for lighter where it is said to be though it is darker, and for darker the other way round.
+    lighter = design.T @ (sign * (sign != np.sign(by)))
+    return {
+        name: Bias(
+            float(mean[i]), float(variance[i] ** 0.5), int(count[i]), round(float(lighter[i] * np.sign(mean[i])))
+        )
+        for name, i in place.items()
+    }  # fmt: skip
 
 
 def _beside_the_others(count: _Array) -> _Array:
