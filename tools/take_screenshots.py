@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import tempfile
 from collections.abc import Callable
+from datetime import date, timedelta
 from pathlib import Path
 
 from selenium.webdriver.common.by import By
@@ -23,18 +24,6 @@ Leaf
 1. Map it with Oxlip 101, light
 2. 119 Bracken, medium
 3. Burnish with Oat
-"""
-LEAFLET = """Lane Cottage, set of 12
-101  Gatepost  ***  ■
-102  Hen House  **  □
-103  Well Water  ***
-Greys
-104  Slate Roof I
-105  Slate Roof II
-104  Slate Roof III
-106  Metallic Latch  *
-107  Door Mat  #7a5a3c
-108  Rain Butt  x2
 """
 
 
@@ -80,11 +69,6 @@ def _take(page: Page) -> None:
     page.press(RECIPE)
     page.until_text("3 calls, 1 to settle")
     keep("paste")
-    page.go("/tidy/write")
-    page.press(LEAFLET)
-    page.until_text("2 lines to look at", "main [role=status]")
-    page.click("These are range and box")
-    keep("write")
     page.go("/bench")
     page.press(Keys.ENTER)
     page.until_text("Step 1 of", "main")
@@ -102,6 +86,47 @@ def _take(page: Page) -> None:
     page.go("/restock")
     wait(page.driver, 120).until(lambda _: "no others do better" in page.text("main"), "nothing to buy is proven")
     keep("restock")
+    _take_fading(page, keep)
+    _take_practice(page, keep)
+
+
+def _take_fading(page: Page, keep: Callable[[str], None]) -> None:
+    """A strip that was read three times with the simulated reader."""
+    today = date.today()
+    _send(page, "/api/reader/simulated", "POST")
+    _send(page, "/api/reader/calibration", "POST")
+    marks = [{"colour": colour, "pressure": "heavy"} for colour in (7, 17, 19, 38, 60)]
+    begun = (today - timedelta(days=120)).isoformat()
+    body = {"name": "South sill", "paper_id": 1, "place": "south window", "begun_on": begun, "marks": marks}
+    _send(page, "/api/fade-strips", "POST", **body)
+    strip = page.get("/api/fade-strips")["strips"][0]
+    for before in (85, 40, 0):
+        day = (today - timedelta(days=before)).isoformat()
+        for mark in strip["marks"]:
+            for half in ("covered", "open"):
+                _send(page, f"/api/fade-marks/{mark['id']}/half", "PUT", half=half, read_on=day)
+    page.go(f"/restock/fading/{strip['id']}")
+    page.script("document.querySelector('[aria-label^=\"Marks of\"]').scrollIntoView({block: 'start'})")
+    page.quiet()
+    keep("fading")
+
+
+def _take_practice(page: Page, keep: Callable[[str], None]) -> None:
+    """A question of eye practice, answered."""
+    _send(page, "/api/practice/round", "POST", drills=["closest"])
+    page.go("/restock/practice")
+    page.press("2")
+    page.until_text("further off", "[aria-label=Question]")
+    keep("practice")
+
+
+def _send(page: Page, path: str, method: str, **body: object) -> None:
+    """Tell the server something from the page."""
+    page.driver.execute_async_script(
+        "const [path, method, body, done] = arguments; fetch(path, {method, body: JSON.stringify(body), "
+        "headers: {'Content-Type': 'application/json'}}).then((r) => r.text()).then(done);",
+        path, method, body,
+    )  # fmt: skip
 
 
 def _until_planned(page: Page) -> None:
@@ -177,7 +202,7 @@ def _take_layering(page: Page, keep: Callable[[str], None]) -> None:
 
 
 def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
-    """The board, a session in which a wrong pencil lies under the reader, papers, marks side by side, a worn stamp."""
+    """The board, a session in which a wrong pencil lies under the reader, papers, a worn stamp."""
     page.go("/swatches/begin?paper=3")
     page.until_text("marks to read")
     page.click("Begin", "main button")
@@ -205,11 +230,6 @@ def _take_swatches(page: Page, keep: Callable[[str], None]) -> None:
     _take_photos(page, keep)
     page.quiet()
     keep("sheets")
-    page.go("/swatches/beside")
-    for name in ("heron 119", "haw", "scholar 09", "heron 118"):
-        page.one("main input").send_keys(name, Keys.ENTER)
-        page.quiet()
-    keep("beside")
 
 
 if __name__ == "__main__":

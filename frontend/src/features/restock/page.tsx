@@ -61,7 +61,7 @@ function Answer({ data, onList, acts }: { data: Buys; onList: () => void; acts: 
           For <strong>{data.missing}</strong> {data.missing === 1 ? "colour" : "colours"} that recipes call for and you lack, or that you picked in pictures.{" "}
           {data.layered ? "Layers of what you own are counted in" : "Single pencils only so far"}
           {data.proven && (
-            <span title="Each alone, and the twenty that help most also over and under each of yours">; of the {data.looked_at} colours looked at no others do better together</span>
+            <span title="Each alone, and the ten to twenty that help most also over and under each of yours">; of the {data.looked_at} colours looked at no others do better together</span>
           )}
           .
           {data.left_out > 0 && ` ${data.left_out} calls say nothing that could be compared.`}

@@ -24,7 +24,9 @@ NONE = -1
 # Of all ways so many neighbours in Lab are looked at for one colour; among these the nearest by ΔE00 is found.
 _NEIGHBOURS = 48
 # For varied ways so many times as many are looked at.
-_VARIED = 30
+_VARIED = 12
+# Colours looked up side by side: more than two would leave nothing for whoever asks meanwhile.
+_AT_A_TIME = 2
 
 
 @dataclass(frozen=True, eq=False)
@@ -113,7 +115,9 @@ def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Near
         shape = (len(wanted), count)
         return Nearest(np.full(shape, NONE), np.full(shape, np.inf))
     near = min(max(_NEIGHBOURS, 3 * count), len(ways))
-    rows = cKDTree(ways.lab).query(wanted, near)[1].reshape(len(wanted), near)
+    # Built in the quickest way: it is asked once.
+    tree = cKDTree(ways.lab, leafsize=32, compact_nodes=False, balanced_tree=False)
+    rows = tree.query(wanted, near, workers=_AT_A_TIME)[1].reshape(len(wanted), near)
     cost = expected_difference(
         delta_e_2000(ways.lab[rows], wanted[:, None]), np.hypot(ways.band[rows], np.asarray(doubt)[:, None])
     )
@@ -132,22 +136,28 @@ def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one:
     `most_of_one` need the same pencil: what is left when the best pencils are not there is among them.
     """
     found = nearest_ways(ways, wanted, doubt, min(_VARIED * count, max(len(ways), 1)))
-    return [_varied(ways, rows, costs, count, most_of_one) for rows, costs in zip(found.row, found.cost, strict=True)]
+    some = np.isfinite(found.cost).sum(axis=1)
+    return [
+        _varied(rows[:n], ways.first[rows[:n]], ways.second[rows[:n]], costs[:n], count, most_of_one)
+        for rows, costs, n in zip(found.row, found.cost, some.tolist(), strict=True)
+    ]
 
 
-def _varied(ways: Ways, rows: _Keys, costs: _Array, count: int, most_of_one: int) -> list[tuple[int, float]]:
+def _varied(
+    rows: _Keys, first: _Keys, second: _Keys, costs: _Array, count: int, most_of_one: int
+) -> list[tuple[int, float]]:  # fmt: skip
     kept: list[tuple[int, float]] = []
     seen: set[tuple[int, int]] = set()
     of_one: Counter[int] = Counter()
-    for row, cost in zip(rows.tolist(), costs.tolist(), strict=True):
-        if len(kept) == count or not np.isfinite(cost):
+    for row, one, two, cost in zip(rows.tolist(), first.tolist(), second.tolist(), costs.tolist(), strict=True):
+        if len(kept) == count:
             break
-        pencils = (int(ways.first[row]), int(ways.second[row]))
-        both = (min(pencils), max(pencils))
-        used = [one for one in pencils if one != NONE]
-        if both in seen or any(of_one[one] >= most_of_one for one in used):
+        both = (one, two) if one < two else (two, one)
+        if both in seen or of_one[one] >= most_of_one or (two != NONE and of_one[two] >= most_of_one):
             continue
         seen.add(both)
-        of_one.update(used)
+        of_one[one] += 1
+        if two != NONE:
+            of_one[two] += 1
         kept.append((row, cost))
     return kept

@@ -10,7 +10,14 @@ import numpy as np
 from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.restocking.buying import Bought, Purchase, buy_best, buy_greedily, most_helpful
+from tidy_tinder.core.restocking.buying import (
+    Bought,
+    Purchase,
+    buy_best,
+    buy_greedily,
+    how_many_to_mix,
+    most_helpful,
+)
 from tidy_tinder.core.restocking.ways import NONE, Ways, each_alone, nearest_ways
 from tidy_tinder.core.vocabulary import Effect
 from tidy_tinder.services.background.runtime import Collection, fitted
@@ -38,9 +45,6 @@ from tidy_tinder.storage.queries.colours import drawable_colours
 
 _Array = NDArray[np.float64]
 
-# Of all colours so many are looked at in layers with owned ones: those that help most alone, beside what layers do
-# already (the design's: 94.6 to 100 % of the value of mixing all).
-_KEPT = 20
 # What a colour must improve in all, in ΔE00, to be worth a place in the tin.
 _LEAST = 0.5
 SEEN = 0.3
@@ -196,7 +200,7 @@ class Buying:
             offers[places] = self._alone(scene, places, wanted, bands)
         if not go_on():
             return
-        kept = most_helpful(self._purchase(base, offers), _KEPT)
+        kept = most_helpful(self._purchase(base, offers), how_many_to_mix(len(self._owned)))
         partners: dict[tuple[int, int], int] = {}
         for scene, places in self._papers.values():
             for pairs in new_over_owned(scene, [self._candidates[u] for u in kept], self._owned, go_on):
