@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 from tests.conftest import build_demo, demo_copy
 
+from benchmarks import restock_truth
 from benchmarks.page import Row
 from tidy_tinder.core.layering.prediction.marks import pencil_on
 from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily, how_many_to_mix, most_helpful
@@ -47,7 +48,8 @@ def rows() -> list[Row]:
         build_demo(Path(folder) / "demo.sqlite")
         collection = open_collection(demo_copy(Path(folder) / "demo.sqlite", Path(folder) / "copy" / "demo.sqlite"))
         with collection() as session:
-            return _Judged(Scene.on(session, 1)).rows()
+            found = _Judged(Scene.on(session, 1)).rows()
+        return [*found, *restock_truth.rows(collection)]
 
 
 class _Judged:

@@ -76,6 +76,9 @@ def test_a_strip_is_begun_read_twice_classed_and_the_sale_check_follows(page: Pa
     assert "35" in table
     assert "100" in table
     assert_accessible(page)
+    page.press("/")
+    page.press("Heron 117", Keys.ENTER)
+    page.until_text("lightfast, own test", "aside")
     tell(
         page, "/api/drawings", "POST", name="To sell", paper_id=1, width_mm=210, height_mm=297, for_sale=True
     )  # fmt: skip

@@ -16,3 +16,8 @@ export function roomWords(left: number, paper: string): string {
 export function seenWords({ trust, band }: Schemas["SeenOut"]): string {
   return band === null ? trust : `${trust} ± ${band.toFixed(1)} ΔE`;
 }
+
+/** How a colour is rated for light: by an own fade test where there is a result, else as its chart prints it. */
+export function ratedForLight({ tested, lightfastness }: Schemas["ColourOut"]): string {
+  return tested || lightfastness;
+}

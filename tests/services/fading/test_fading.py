@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from datetime import date, timedelta
 
 import pytest
-from tests.services.at_home import BUFF, VELLUM, colour_id
+from tests.services.at_home import BUFF, VELLUM, card, colour_id
 
 from tidy_tinder.core.fading.classes import FadeClass
 from tidy_tinder.core.planning.checks.finding import Rule
@@ -133,8 +133,10 @@ def test_own_results_outrank_the_chart_wherever_only_what_lasts_is_asked_for(
         session.add(drawing)
         session.flush()
         session.get_one(Recipe, recipe).drawing_id = drawing.id
+    assert card(demo, fades).colour.tested == ""
     strip = strip_of(demo, FADES)
     read_all(demo, link, strip, TODAY)
+    assert card(demo, fades).colour.tested == shown_of(demo, FADES)
     (finding,) = [one for one in check_recipe(demo, recipe, VELLUM).findings if one.rule is Rule.WILL_FADE]
     assert f"came out as {shown_of(demo, FADES)} in your own fade test" in finding.saw
     with demo() as session:

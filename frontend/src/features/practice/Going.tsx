@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Choice } from "../../shared/ui/Field";
 import { LinePlot } from "../../shared/ui/LinePlot";
 import { Failed } from "../../shared/ui/Problem";
+import { sentence } from "../../shared/words";
 import { useProgress, type DrillProgress } from "./queries";
 import { drillWords } from "./words";
 import classes from "./page.module.css";
@@ -19,7 +20,7 @@ export function Going() {
           <ul className={classes.biases}>
             {data.biases.map((bias, i) => (
               <li key={i}>
-                {capital(bias.words)} <span className="soft">(± {bias.within.toFixed(1)}, from {bias.answers} answers)</span>
+                {sentence(bias.words)} <span className="soft">(± {bias.within.toFixed(1)}, from {bias.answers} answers)</span>
               </li>
             ))}
           </ul>
@@ -88,8 +89,4 @@ function Trend({ drills }: { drills: readonly DrillProgress[] }) {
       />
     </section>
   );
-}
-
-function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
 }

@@ -9,7 +9,7 @@ import { WhyButton } from "../predicting/Why";
 import { usePutInTray } from "../tray/queries";
 import { PencilLine } from "./PencilForm";
 import { useAct, useAddPencil } from "./queries";
-import { sentence } from "../../shared/words";
+import { ratedForLight, sentence } from "../../shared/words";
 import classes from "./ColourPanel.module.css";
 import type { Closest } from "../../shared/vocabulary";
 import { useColour, type ColourPage } from "../../shared/queries/shelves";
@@ -126,13 +126,18 @@ function Title({ page, onClose, onToggle }: { page: ColourPage; onClose: () => v
   );
 }
 
+function lightHint({ tested, lightfastness }: ColourPage["colour"]): string {
+  if (tested === "") return "Lightfastness, as the chart prints it; in most charts I is best";
+  return `Lightfastness by your own fade test, I is best; ${lightfastness === "" ? "the chart says nothing" : `the chart says ${lightfastness}`}`;
+}
+
 function Facts({ page }: { page: ColourPage }) {
   const lab = page.patch?.lab.map((v) => Math.round(v)).join("  ").replaceAll("-", "−");
   const facts: [string, string, string][] = [
     [page.value?.toFixed(1) ?? "–", "value", "Munsell value: 0 is black, 10 is white"],
     [lab ?? "–", "L* a* b*", `Lightness, red–green, yellow–blue (${page.shown_as})`],
     [measuredOpacity(page) || page.colour.opacity || "–", "covers", opacityHint(page)],
-    [page.colour.lightfastness || "–", "lightfast", "Lightfastness, as the chart prints it; in most charts I is best"],
+    [ratedForLight(page.colour) || "–", page.colour.tested === "" ? "lightfast" : "lightfast, own test", lightHint(page.colour)],
   ];
   return (
     <dl className={classes.facts}>

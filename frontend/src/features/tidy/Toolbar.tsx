@@ -3,6 +3,7 @@ import { Segments } from "../../shared/ui/Segments";
 import { NO_FILTER, NO_PLACE, ORDERS, SHOWN, type Filter, type Order } from "./arrange";
 import classes from "./Toolbar.module.css";
 import type { Shelf } from "../../shared/queries/shelves";
+import { ratedForLight } from "../../shared/words";
 
 /** In which order the shelves stand, what is shown of them, and the ways to the tidy's other pages. */
 export function Toolbar({ shelves, order, filter, onOrder, onFilter }: {
@@ -19,7 +20,7 @@ export function Toolbar({ shelves, order, filter, onOrder, onFilter }: {
   // The fine filters: whatever is set beside what is shown.
   const fine = Object.entries(filter).filter(([key, value]) => key !== "shown" && value !== "").length;
   const [open, setOpen] = useState(fine > 0);
-  const lights = [...new Set(colours.map((c) => c.card.colour.lightfastness))].filter((l) => l !== "").sort();
+  const lights = [...new Set(colours.map((c) => ratedForLight(c.card.colour)))].filter((l) => l !== "").sort();
   const set = (part: Partial<Filter>) => {
     const next = { ...filter, ...part };
     const empty = Object.entries(NO_FILTER).every(([key, value]) => next[key as keyof Filter] === value);

@@ -1,4 +1,5 @@
 import type { Shelf, ShelfColour } from "../../shared/queries/shelves";
+import { ratedForLight } from "../../shared/words";
 
 /** In which order the colours stand. */
 export const ORDERS = ["chart", "tin", "value", "hue", "temperature"] as const;
@@ -43,7 +44,7 @@ function passes(colour: ShelfColour, shelf: Shelf, filter: Filter, withMe: boole
     (filter.range === "" || String(shelf.range_id) === filter.range) &&
     (filter.place === "" || colour.places.some((p) => (p.tin || NO_PLACE) === filter.place)) &&
     (filter.opacity === "" || charted.opacity === filter.opacity) &&
-    (filter.lightfastness === "" || charted.lightfastness === filter.lightfastness) &&
+    (filter.lightfastness === "" || ratedForLight(charted) === filter.lightfastness) &&
     (filter.trust === "" || mark.trust === filter.trust)
   );
 }

@@ -18,6 +18,8 @@ _MOST_KEPT = 64
 # What marks and charts are computed from. Ticking a pencil leaves them valid.
 CHART_TABLES = ("colour_range", "colour")
 MARK_TABLES = (*CHART_TABLES, "paper", "swatch")
+# What is known of a colour beside its chart: what own fade tests have shown.
+COLOUR_TABLES = (*CHART_TABLES, "fade_result")
 
 
 class Cache:

@@ -10,7 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.marks.arranging import arrange
-from tidy_tinder.services.background.cache import MARK_TABLES
+from tidy_tinder.services.background.cache import COLOUR_TABLES, MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.at_work import paper_at_hand
 from tidy_tinder.services.collection.chart import charted_colours
@@ -51,7 +51,7 @@ def cards_on(session: Session, paper: Paper) -> Cards:
     """The cards of all colours on a paper, in chart order; kept until the collection's marks change."""
     predicted = predictions_on(session, paper)
     question = ("cards", paper.id, predicted.version)
-    return for_version(session, question, MARK_TABLES, lambda: _deal(session, paper, predicted))
+    return for_version(session, question, (*MARK_TABLES, *COLOUR_TABLES), lambda: _deal(session, paper, predicted))
 
 
 def deal_cards(collection: Collection) -> None:

@@ -7,23 +7,22 @@ from collections.abc import Mapping, Sequence
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
-from tidy_tinder.services.background.cache import CHART_TABLES
+from tidy_tinder.services.background.cache import CHART_TABLES, COLOUR_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.storage.queries.colours import ColourRow, colour_rows
 
-# What is known of a colour beside its chart: what own fade tests have shown.
-_TABLES = (*CHART_TABLES, "fade_result")
-
 
 def charted_colours(session: Session) -> Sequence[ColourRow]:
     """All charted colours in order; kept until a chart changes."""
-    return for_version(session, "colours", _TABLES, lambda: colour_rows(session))
+    return for_version(session, "colours", COLOUR_TABLES, lambda: colour_rows(session))
 
 
 def chart_by_id(session: Session) -> Mapping[int, ColourRow]:
     """All charted colours by their number, in order; kept until a chart changes."""
-    return for_version(session, "colours by id", _TABLES, lambda: {row.id: row for row in charted_colours(session)})
+    return for_version(
+        session, "colours by id", COLOUR_TABLES, lambda: {row.id: row for row in charted_colours(session)}
+    )
 
 
 def colours_by_id(collection: Collection) -> Mapping[int, ColourRow]:
