@@ -13,7 +13,7 @@ from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
-from tests.conftest import build_demo, demo_copy
+from tests.conftest import build_demo_of, demo_copy
 
 from benchmarks import restock_truth
 from benchmarks.page import Row
@@ -45,7 +45,7 @@ _CASES = 6
 def rows() -> list[Row]:
     """(what, figure, aim) for each."""
     with tempfile.TemporaryDirectory() as folder:
-        build_demo(Path(folder) / "demo.sqlite")
+        build_demo_of(Path(folder) / "demo.sqlite", drawings=True)
         collection = open_collection(demo_copy(Path(folder) / "demo.sqlite", Path(folder) / "copy" / "demo.sqlite"))
         with collection() as session:
             found = _Judged(Scene.on(session, 1)).rows()

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from sqlalchemy import select
@@ -196,17 +195,17 @@ def _question(question: Question, number: int) -> QuestionView:
     )  # fmt: skip
 
 
-def _shown(item: Question, colours: Any) -> ItemView:
+def _shown(item: Question, colours: Mapping[int, ColourRow]) -> ItemView:
     return ItemView(
         None if item["lab"] is None else patch(item["lab"]), Trust(item["trust"]), item["band"], item["words"],
-        colours.get(item["colour"]),
+        colours.get(item["colour"] or 0),
     )  # fmt: skip
 
 
-def _words(drill: Drill, question: Question, colours: Any) -> str:
+def _words(drill: Drill, question: Question, colours: Mapping[int, ColourRow]) -> str:
     """By how much it was so."""
     if drill in _TWO:
-        first, second = (colours.get(one["colour"]) for one in question["choices"])
+        first, second = (colours.get(one["colour"] or 0) for one in question["choices"])
         more, less = (first, second) if question["signed"] > 0.0 else (second, first)
         named = [f"{one.range_name} {one.code}" if one is not None else "the other" for one in (more, less)]
         kind = "lighter" if drill is Drill.LIGHTER else "warmer"

@@ -24,17 +24,17 @@ from tidy_tinder.web.shared.base import Id, Schema
 _MOST_TICKS = 400
 
 
-class TickIn(Schema):
+class ShopTickIn(Schema):
     """A line of the list, and whether it lies in the basket."""
 
     id: Id
     ticked: bool
 
 
-class TicksIn(Schema):
+class ShopTicksIn(Schema):
     """What was ticked and unticked in the shop."""
 
-    ticks: Annotated[list[TickIn], Field(min_length=1, max_length=_MOST_TICKS)]
+    ticks: Annotated[list[ShopTickIn], Field(min_length=1, max_length=_MOST_TICKS)]
 
 
 def add_shopping(app: Flask, collection: Collection, phone: Callable[[], PairedPhone | None]) -> None:
@@ -59,7 +59,7 @@ def add_shopping(app: Flask, collection: Collection, phone: Callable[[], PairedP
         if phone() is None:
             return {"detail": "Pair this phone again: what you ticked is kept on it until then."}, HTTPStatus.FORBIDDEN
         try:
-            for one in TicksIn.model_validate(request.get_json(silent=True)).ticks:
+            for one in ShopTicksIn.model_validate(request.get_json(silent=True)).ticks:
                 try:
                     say_of_listed(collection, one.id, None, one.ticked)
                 except NotFoundError:
