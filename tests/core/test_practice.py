@@ -142,15 +142,26 @@ def asked_often(ask: object, times: int = 40) -> list[Asked]:
     return [one for seed in range(times) if (one := ask(np.random.default_rng(seed))) is not None]  # type: ignore[operator]
 
 
+def test_a_doubt_in_the_colour_difference_is_more_in_figures_of_vivid_and_of_very_light_colours() -> None:
+    """Two readings as far apart as the doubt says, along L* or along the warm axis, are as far as that in ΔE00."""
+    stock = known(off=2.0)
+    steps = np.stack([stock.off_L, np.zeros(90), np.zeros(90)], axis=-1)
+    assert np.asarray(delta_e_2000(stock.lab - steps / 2, stock.lab + steps / 2)) == pytest.approx(2.0, abs=0.25)
+    along = np.array([0.0, np.cos(np.radians(50.0)), np.sin(np.radians(50.0))])
+    moved = stock.lab + along * stock.off_temperature[:, None]
+    assert np.asarray(delta_e_2000(stock.lab, moved)).min() > 1.2
+
+
 @pytest.mark.parametrize("drill", [Drill.LIGHTER, Drill.WARMER])
 def test_two_are_asked_about_only_where_they_surely_differ_and_about_as_hard_as_wanted(drill: Drill) -> None:
     stock = known(off=2.0)
     values = stock.lab[:, 0] if drill is Drill.LIGHTER else np.asarray(temperature(stock.lab))
+    off = stock.off_L if drill is Drill.LIGHTER else stock.off_temperature
     found = asked_often(lambda rng: ask_two(stock, drill, 8.0, "", rng))
     assert len(found) == 40
     for one in found:
         first, second = one.shown
-        assert abs(values[first] - values[second]) > np.hypot(2.0, 2.0)
+        assert abs(values[first] - values[second]) > np.hypot(off[first], off[second]) >= np.hypot(2.0, 2.0)
         assert one.right == (int(values[first] < values[second]),)
         assert one.signed == pytest.approx(values[first] - values[second])
         assert abs(np.log(one.level / 8.0)) < 0.25

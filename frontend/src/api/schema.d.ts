@@ -7642,6 +7642,8 @@ export interface components {
             /** By First */
             by_first: boolean;
             change: components["schemas"]["FadeChangeOut"];
+            /** From Beginning */
+            from_beginning: boolean;
             /** Hours */
             hours: number | null;
             /**

@@ -98,6 +98,15 @@ def writing(
         session.commit()
 
 
+@contextmanager
+def unjournaled(open_session: Callable[[], Session]) -> Iterator[Session]:
+    """A transaction on what is neither journaled nor undone, such as a clock: all of it or nothing."""
+    with open_session() as session:
+        session.connection(execution_options=WRITER)
+        yield session
+        session.commit()
+
+
 def changed(session: Session) -> Changed:
     """What the change of this `writing` session is called and how many rows it touched so far."""
     session.flush()

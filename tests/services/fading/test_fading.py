@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
@@ -40,7 +41,7 @@ from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.sheets.plan import For, SheetPlan
 from tidy_tinder.services.sheets.store import prepare_sheet
 from tidy_tinder.services.standins.layered import Wish, unwished
-from tidy_tinder.services.tidy.charts import ColourAs, RangeAs, add_colour, add_range, remove_colour
+from tidy_tinder.services.tidy.charts import ColourAs, RangeAs, add_colour, add_range, correct_colour, remove_colour
 from tidy_tinder.services.tray import put_in_tray
 from tidy_tinder.storage.models import Drawing, PhotoState, Recipe
 
@@ -166,6 +167,41 @@ def test_what_has_not_faded_is_believed_only_with_a_wool_that_has(demo: Collecti
         remove_colour(demo, plain)
 
 
+def test_what_is_held_follows_the_chart_when_that_is_corrected(demo: Collection, link: ReaderLink) -> None:
+    """A chart that said I and is corrected to IV: that nothing has faded here so far proves it no better."""
+    line, _ = add_range(demo, RangeAs("Linnet", "Hedge", "", 175, True, False))
+    said = ColourAs("1", "Bark", (40.0, 5.0, 10.0), "", "I", Effect.ORDINARY)
+    plain, _ = add_colour(demo, line, said)
+    strip, _ = begin_strip(demo, StripAs("Own", VELLUM, FadePlace.LAMP, BEGUN, ((plain, Pressure.HEAVY),)))
+    (mark,) = view_of(demo, strip).marks
+    for half in FadeHalf:
+        read_half(demo, link, mark.id, half, TODAY, (40.0, 5.0, 10.0))
+    with demo() as session:
+        row = chart_by_id(session)[plain]
+        assert (row.tested, row.lasts) == ("I", True)
+    correct_colour(demo, plain, row.revision, replace(said, lightfastness="IV"))
+    with demo() as session:
+        row = chart_by_id(session)[plain]
+        assert (row.tested, row.rated, row.lasts) == ("", "IV", False)
+
+
+def test_a_wool_says_nothing_of_a_mark_that_was_first_read_after_weeks_in_the_light(
+    demo: Collection, link: ReaderLink
+) -> None:  # fmt: skip
+    """What faded before the first reading is not seen; a covered half shows it whenever it is read."""
+    line, _ = add_range(demo, RangeAs("Linnet", "Hedge", "", 175, True, False))
+    plain, _ = add_colour(demo, line, ColourAs("1", "Bark", (40.0, 5.0, 10.0), "", "", Effect.ORDINARY))
+    strip, _ = begin_strip(demo, StripAs("Own", VELLUM, FadePlace.LAMP, BEGUN, ((plain, Pressure.HEAVY),)))
+    (mark,) = view_of(demo, strip).marks
+    for day in (BEGUN + timedelta(days=40), TODAY):
+        read_half(demo, link, mark.id, FadeHalf.OPEN, day, (40.0, 5.0, 10.0))
+    note_light(demo, strip, TODAY, None, 8)
+    assert view_of(demo, strip).marks[0].held == ()
+    assert not view_of(demo, strip).marks[0].seen[-1].from_beginning
+    read_half(demo, link, mark.id, FadeHalf.COVERED, TODAY, (40.0, 5.0, 10.0))
+    assert view_of(demo, strip).marks[0].held == (FadeClass.I,)
+
+
 def test_of_several_strips_the_worst_counts(demo: Collection, link: ReaderLink) -> None:
     for name, L in (("one", 80.0), ("two", 60.0)):
         said = StripAs(name, VELLUM, FadePlace.EAST, BEGUN, ((colour_id(demo, "Heron", HOLDS), Pressure.LIGHT),))
@@ -214,6 +250,10 @@ def test_marks_are_read_from_a_photo_of_a_sheet(demo: Collection) -> None:
     read_from_photo(demo, strip, photo, FadeHalf.COVERED, TODAY)
     shown = view_of(demo, strip).marks
     assert [mark.covered is not None for mark in shown] == [True, True, False]
+    elsewhere, _ = begin_strip(demo, StripAs("Elsewhere", VELLUM, FadePlace.SOUTH, BEGUN, marks))
+    assert fade_strip(demo, elsewhere)[1] == ()
+    with pytest.raises(RefusedError, match="another paper"):
+        read_from_photo(demo, elsewhere, photo, FadeHalf.OPEN, TODAY)
     with pytest.raises(RefusedError, match="None of the strip"):
         other, _ = begin_strip(
             demo, StripAs("Other", BUFF, FadePlace.SOUTH, BEGUN, ((colour_id(demo, "Heron", "119"), Pressure.HEAVY),))

@@ -16,12 +16,14 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import temperature
 from tidy_tinder.core.practice.drills import Drill
 from tidy_tinder.core.sheet.layout import PageSize
+from tidy_tinder.core.vocabulary import Tooth
 from tidy_tinder.formats.drill_card_pdf import drill_card_pdf
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.predictions import WELL_WITHIN
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import now
+from tidy_tinder.services.papers import PaperAs, add_paper, remove_paper
 from tidy_tinder.services.practice.card import drill_card
 from tidy_tinder.services.practice.progress import progress
 from tidy_tinder.services.practice.rounds import QUESTIONS, QuestionView, answer, begin_round, current_round, end_round
@@ -163,6 +165,23 @@ def test_another_window_cannot_answer_twice_and_what_is_no_answer_is_refused(dem
     end_round(demo)
     with pytest.raises(NotFoundError):
         end_round(demo)
+
+
+def test_a_round_whose_paper_is_removed_is_over_and_another_can_begin(demo: Collection) -> None:
+    said = PaperAs("Scrap pad", "", "", (90.0, 0.0, 2.0), Tooth.MEDIUM, 6, False, False, "")
+    paper, _ = add_paper(demo, said)
+    begin_round(demo, [Drill.LIGHTER])
+    with demo() as session:
+        row = session.scalars(select(PracticeRound).where(PracticeRound.ended_at.is_(None))).one()
+        row.paper_id = paper
+        session.commit()
+    assert question(demo).number == 1
+    remove_paper(demo, paper)
+    assert current_round(demo).question is None
+    with pytest.raises(RefusedError):
+        answer(demo, 1, [0])
+    begin_round(demo, [Drill.LIGHTER])
+    assert question(demo).number == 1
 
 
 def test_without_pencils_it_is_said_what_is_missing(empty: Collection) -> None:

@@ -15,7 +15,7 @@ export interface PlotLine {
   points: readonly PlotPoint[];
 }
 
-const HEIGHT = 320;
+const LEAST_HEIGHT = 320;
 const MARGIN = { top: 12, right: 170, bottom: 26, left: 4 };
 const AXIS = 30;
 const APART = 15;
@@ -41,11 +41,13 @@ export function LinePlot({ label, lines, bands = [], xFrom, xName, yName, xWords
   const rows = xs.map((x) => Object.fromEntries([["x", x], ...drawn.flatMap((line, i) => inRow(line, i, x))]));
   const first = xFrom ?? xs[0] ?? 0;
   const last = Math.max(xs.at(-1) ?? first, first + 1);
-  const ends = placed(drawn.map((line) => line.points.at(-1)?.y ?? 0), top);
+  // Room for every name at the right.
+  const height = Math.max(LEAST_HEIGHT, MARGIN.top + MARGIN.bottom + AXIS + APART * (drawn.length + 1));
+  const ends = placed(drawn.map((line) => line.points.at(-1)?.y ?? 0), top, height);
   return (
     <figure className={classes.plot} aria-label={label}>
       <div aria-hidden="true">
-        <ResponsiveContainer width="100%" height={HEIGHT}>
+        <ResponsiveContainer width="100%" height={height}>
           <LineChart data={rows} margin={MARGIN} accessibilityLayer={false}>
             {bands.filter((band) => band.from < top).map((band, i) => (
               <ReferenceArea key={band.name} y1={band.from} y2={Math.min(band.to, top)} fill={i % 2 === 0 ? "#d8d8d8" : "#cbcbcb"} fillOpacity={1} label={{ value: band.name, position: "insideLeft", fill: "#3a3a3a", fontSize: 13 }} />
@@ -112,16 +114,17 @@ function ticks(xs: readonly number[]): number[] {
   return xs.filter((_, i) => i % each === 0 || i === xs.length - 1);
 }
 
-/** Where the names at the ends stand, from the top of the drawing, so that none covers another. */
-function placed(values: readonly number[], top: number): number[] {
-  const high = HEIGHT - MARGIN.top - MARGIN.bottom - AXIS;
-  const order = values.map((value, i) => [i, MARGIN.top + (1 - value / top) * high] as const).sort((a, b) => a[1] - b[1]);
+/** Where the names at the ends stand, from the top of the drawing, so that none covers another or runs out of it. */
+function placed(values: readonly number[], top: number, height: number): number[] {
+  const bottom = height - MARGIN.bottom - AXIS;
+  const order = values.map((value, i) => [i, MARGIN.top + (1 - value / top) * (bottom - MARGIN.top)] as const).sort((a, b) => a[1] - b[1]);
   const at: number[] = values.map(() => 0);
   let last = -Infinity;
-  for (const [i, y] of order) {
-    last = Math.max(y, last + APART);
+  order.forEach(([i, y], place) => {
+    // No lower than what leaves room for those that come after it.
+    last = Math.min(Math.max(y, last + APART), bottom - APART * (order.length - 1 - place));
     at[i] = last;
-  }
+  });
   return at;
 }
 

@@ -7,7 +7,7 @@ class is common practice among artists' materials (from memory).
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from enum import StrEnum
 
 from tidy_tinder.core.errors import OutOfRangeError
@@ -75,6 +75,15 @@ def held_classes(read: Sequence[FadeClass], wool: int | None, charted: str) -> t
     known = [one for one in (shown, printed) if one is not None]
     best = min(known, key=_ORDER.index, default=FadeClass.III)
     return tuple(read) if read and not worse(best, read[0]) else ()
+
+
+def worst_of(held: Iterable[Sequence[FadeClass]]) -> tuple[FadeClass, ...]:
+    """Of what several tests show the worst; those that show nothing say nothing."""
+    return max((tuple(one) for one in held if one), key=_badness, default=())
+
+
+def _badness(classes: Sequence[FadeClass]) -> tuple[int, int]:
+    return _ORDER.index(classes[-1]), _ORDER.index(classes[0])
 
 
 def in_one_word(classes: Sequence[FadeClass]) -> str:

@@ -14,7 +14,7 @@ from numpy.random import Generator
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.difference.components import temperature, value_step
+from tidy_tinder.core.difference.components import chroma, temperature, value_step
 from tidy_tinder.core.practice.drills import CHOICES, IN_ORDER, Drill
 from tidy_tinder.core.practice.regions import regions_of
 from tidy_tinder.core.quantities import Lab
@@ -32,10 +32,25 @@ _TRIES = 40
 
 @dataclass(frozen=True, eq=False)
 class Known:
-    """Colours that can be asked about. lab: (N, 3); off: (N,), the ΔE00 within which nine of ten lie."""
+    """Colours that can be asked about. lab: (N, 3); off: (N,), the ΔE00 within which nine of ten lie.
+
+    off_L, off_temperature: by the weights S_L and S_C of CIEDE2000 (CIE 142; Luo, Cui, Rigg 2001), the larger of those
+    of chroma and hue.
+    """
 
     lab: Lab
     off: _Array
+
+    @property
+    def off_L(self) -> _Array:
+        """The same in L* (N,): CIEDE2000 sees less of it near black and white."""
+        from_middle = (self.lab[:, 0] - 50.0) ** 2
+        return np.asarray(self.off * (1.0 + 0.015 * from_middle / np.sqrt(20.0 + from_middle)))
+
+    @property
+    def off_temperature(self) -> _Array:
+        """The same in units of a* and b* (N,): CIEDE2000 sees the less of them, the more vivid a colour is."""
+        return np.asarray(self.off * (1.0 + 0.045 * chroma(self.lab)))
 
     @property
     def regions(self) -> tuple[str, ...]:
@@ -62,12 +77,14 @@ class Asked:
 
 def ask_two(known: Known, drill: Drill, level: float, favoured: str, rng: Generator) -> Asked | None:
     """Which of two of unlike hue is lighter, or warmer. None where no two are known well enough."""
-    values = known.lab[:, 0] if drill is Drill.LIGHTER else np.asarray(temperature(known.lab))
+    lighter = drill is Drill.LIGHTER
+    values = known.lab[:, 0] if lighter else np.asarray(temperature(known.lab))
+    off = known.off_L if lighter else known.off_temperature
     first, second = np.triu_indices(len(values), 1)
     apart = np.abs(values[first] - values[second])
     regions = known.regions
     family = np.array([name.split(" ", 1)[1] for name in regions])
-    sure = apart > np.hypot(known.off[first], known.off[second])
+    sure = apart > np.hypot(off[first], off[second])
     rows = np.flatnonzero(sure & (family[first] != family[second]))
     if not len(rows):
         return None
@@ -113,15 +130,13 @@ def ask_closest(known: Known, level: float, rng: Generator) -> Asked | None:
 
 def ask_order(known: Known, level: float, rng: Generator) -> Asked | None:
     """Six by value, the lightest first; level: the least step of L* between neighbours. None where there are no six."""
-    L = known.lab[:, 0]
+    L, off = known.lab[:, 0], known.off_L
     for gap in (level, level / 1.5, level / 2.2, level / 3.3):
         for _ in range(_TRIES):
             ladder = [int(rng.integers(len(L)))]
             for place in rng.permutation(len(L)):
                 apart = np.abs(L[place] - L[ladder])
-                if len(ladder) < IN_ORDER and bool(
-                    np.all(apart > np.maximum(gap, known.off[place] + known.off[ladder]))
-                ):
+                if len(ladder) < IN_ORDER and bool(np.all(apart > np.maximum(gap, off[place] + off[ladder]))):
                     ladder.append(int(place))
             if len(ladder) == IN_ORDER:
                 steps = np.diff(np.sort(L[ladder]))
@@ -133,7 +148,7 @@ def ask_order(known: Known, level: float, rng: Generator) -> Asked | None:
 def ask_value(known: Known, favoured: str, rng: Generator) -> Asked | None:
     """Which step of value, 0 to 10, a colour has: four steps are offered. None where nothing is known well enough."""
     # Known to less than half a step, five L*: else the step itself is not known.
-    sure = np.flatnonzero(known.off < 2.5)
+    sure = np.flatnonzero(known.off_L < 2.5)
     if not len(sure):
         return None
     regions = known.regions

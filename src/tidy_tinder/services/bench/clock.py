@@ -13,11 +13,11 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import bench_of, open_sitting, sitting_now, stand, unjournaled
+from tidy_tinder.services.bench.rows import bench_of, open_sitting, sitting_now, stand
 from tidy_tinder.services.collection.preferences import rest_after
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import RefusedError
-from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, unjournaled, writing
 from tidy_tinder.storage.models import WHOLE, DrawingState, Drying, DryingState, Sitting, SittingClock, SittingTime
 
 IDLE_SECONDS = 600.0

@@ -17,10 +17,9 @@ from tidy_tinder.formats.picture.decoding import check_picture
 from tidy_tinder.formats.picture.kinds import REFERENCE, shown_name
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.bench.rows import unjournaled
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, unjournaled, writing
 from tidy_tinder.services.reference.apart import open_apart
 from tidy_tinder.services.reference.pictures import unpacked
 from tidy_tinder.services.reference.store import find_reference

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from collections.abc import Set as AbstractSet
-from contextlib import contextmanager
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -15,7 +14,6 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import writing
-from tidy_tinder.storage.engine import WRITER
 from tidy_tinder.storage.models import (
     WHOLE,
     Bench,
@@ -28,15 +26,6 @@ from tidy_tinder.storage.models import (
     Sitting,
     StepMark,
 )
-
-
-@contextmanager
-def unjournaled(collection: Collection) -> Iterator[Session]:
-    """A transaction on what is neither journaled nor undone, such as a clock."""
-    with collection() as session:
-        session.connection(execution_options=WRITER)
-        yield session
-        session.commit()
 
 
 def bench_of(session: Session, drawing_id: int) -> Bench | None:

@@ -17,11 +17,10 @@ from tidy_tinder.core.reference.views import View, coded_for_screen, view_of
 from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.photos import find_photo, photo_light
-from tidy_tinder.services.bench.rows import unjournaled
 from tidy_tinder.services.collection.paper import find_paper, paper_lab
 from tidy_tinder.services.drawings.store import find_drawing
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
+from tidy_tinder.services.journal import Changed, changed, now, relabel, unjournaled, writing
 from tidy_tinder.services.reference.answers import PictureReach, reach_between
 from tidy_tinder.services.reference.pictures import unpacked
 from tidy_tinder.services.reference.store import find_reference, steps_of

@@ -23,6 +23,7 @@ from tidy_tinder.services.fading.results import note_results
 from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
 from tidy_tinder.services.photos.store import photo_called, reading_of
 from tidy_tinder.services.reader import ReaderLink
+from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.storage.models import FadeLook, FadeMark, FadeReading, FadeStrip, PhotoState, SheetPlace
 from tidy_tinder.storage.models.fading import MOST_LIGHT_HOURS
 
@@ -101,6 +102,8 @@ def read_from_photo(collection: Collection, strip_id: int, photo_id: int, half: 
     with writing(collection, "Fade test read from a photo") as session:
         strip, photo = find_strip(session, strip_id), photo_called(session, photo_id)
         _check_day(strip, read_on)
+        if sheet_called(session, photo.sheet_id).paper_id != strip.paper_id:
+            raise RefusedError("This photo shows a sheet of another paper than the strip’s.")
         reading = reading_of(session, photo_id)
         if reading.state != PhotoState.READ or reading.found is None:
             raise RefusedError("This photo is not read yet.")

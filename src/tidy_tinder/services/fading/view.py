@@ -19,7 +19,7 @@ from tidy_tinder.services.collection.patches import Patch, patch
 from tidy_tinder.services.fading.results import Seen, held_of, seen_of
 from tidy_tinder.services.fading.store import find_strip, looks_of, marks_of
 from tidy_tinder.services.journal import now
-from tidy_tinder.storage.models import FadeLook, FadeReading, FadeStrip, Photo, SheetPlace
+from tidy_tinder.storage.models import FadeLook, FadeReading, FadeStrip, Photo, Sheet, SheetPlace
 from tidy_tinder.storage.queries.colours import ColourRow
 
 
@@ -96,7 +96,11 @@ def fade_strip(collection: Collection, strip_id: int) -> tuple[StripView, tuple[
     with collection() as session:
         strip = find_strip(session, strip_id)
         colours = {mark.colour_id for mark in marks_of(session, strip_id)}
-        sheets = select(SheetPlace.sheet_id).where(SheetPlace.colour_id.in_(colours))
+        sheets = (
+            select(SheetPlace.sheet_id)
+            .join(Sheet, SheetPlace.sheet_id == Sheet.id)
+            .where(SheetPlace.colour_id.in_(colours), Sheet.paper_id == strip.paper_id)
+        )
         photos = session.scalars(select(Photo).where(Photo.sheet_id.in_(sheets)).order_by(Photo.id.desc())).all()
         return _view(session, strip), tuple(SheetPhoto(one.id, one.name, one.added_on) for one in photos)
 

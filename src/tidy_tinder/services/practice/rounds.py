@@ -19,10 +19,9 @@ from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.patches import Patch, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import now
+from tidy_tinder.services.journal import now, unjournaled
 from tidy_tinder.services.practice.asking import Asker, Question
-from tidy_tinder.storage.engine import WRITER
-from tidy_tinder.storage.models import PracticeAnswer, PracticeRound
+from tidy_tinder.storage.models import Paper, PracticeAnswer, PracticeRound
 from tidy_tinder.storage.queries.colours import ColourRow
 
 QUESTIONS = 40
@@ -83,8 +82,7 @@ def begin_round(collection: Collection, drills: Sequence[Drill]) -> None:
 
     Raises RefusedError where nothing can be asked of what is owned.
     """
-    with collection() as session:
-        session.connection(execution_options=WRITER)
+    with unjournaled(collection) as session:
         paper = paper_at_hand(session)
         assert paper is not None, "a collection always has a paper"
         for old in session.scalars(select(PracticeRound).where(PracticeRound.ended_at.is_(None))):
@@ -101,7 +99,6 @@ def begin_round(collection: Collection, drills: Sequence[Drill]) -> None:
                 "There is nothing to practise on yet: it takes owned pencils whose marks on this paper were measured, "
                 "or are surely predicted, and differ by more than their doubt. Swatch some first."
             )
-        session.commit()
 
 
 def current_round(collection: Collection) -> RoundView:
@@ -122,8 +119,7 @@ def answer(collection: Collection, number: int, choice: Sequence[int]) -> Told:
 
     Raises RefusedError where no round is on, another question is at hand, or the choice is none.
     """
-    with collection() as session:
-        session.connection(execution_options=WRITER)
+    with unjournaled(collection) as session:
         row = _open(session)
         if row is None or row.question is None or row.asked != number:
             raise RefusedError("This question was answered already, perhaps in another window.")
@@ -144,28 +140,26 @@ def answer(collection: Collection, number: int, choice: Sequence[int]) -> Told:
         else:
             _ask_next(session, row)
         colours = chart_by_id(session)
-        told = Told(
+        return Told(
             list(choice) == right, tuple(right), _words(drill, question, colours),
             tuple(_shown(one, colours) for one in question["shown"]),
             tuple(_shown(one, colours) for one in question["choices"]),
         )  # fmt: skip
-        session.commit()
-        return told
 
 
 def end_round(collection: Collection) -> None:
     """End the round that is on. Raises NotFoundError where there is none."""
-    with collection() as session:
-        session.connection(execution_options=WRITER)
+    with unjournaled(collection) as session:
         row = _open(session)
         if row is None:
             raise NotFoundError("No round is on.")
         row.ended_at, row.question = now(), None
-        session.commit()
 
 
 def _open(session: Session) -> PracticeRound | None:
-    return session.scalars(select(PracticeRound).where(PracticeRound.ended_at.is_(None))).one_or_none()
+    """The round that is on; one whose paper was removed meanwhile is not."""
+    going = select(PracticeRound).where(PracticeRound.ended_at.is_(None), PracticeRound.paper_id.in_(select(Paper.id)))
+    return session.scalars(going).one_or_none()
 
 
 def _ask_next(session: Session, row: PracticeRound) -> None:

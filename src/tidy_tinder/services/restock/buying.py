@@ -25,6 +25,7 @@ from tidy_tinder.services.background.thinking import Doing, GoOn, SoFar
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.services.restock.demands import (
+    DEMAND_TABLES,
     UNANSWERED,
     Demand,
     demands_now,
@@ -50,19 +51,7 @@ _LEAST = 0.5
 SEEN = 0.3
 """Brought closer is what comes closer by at least this much, in ΔE00: less nobody sees."""
 # What the answers rest on, besides the fits.
-_TABLES = (
-    "fade_result",
-    "recipe",
-    "recipe_step",
-    "recipe_call",
-    "drawing",
-    "reference",
-    "pick",
-    "pencil",
-    "colour",
-    "price",
-    "paper",
-)
+_TABLES = (*DEMAND_TABLES, "price")
 
 
 @dataclass(frozen=True)

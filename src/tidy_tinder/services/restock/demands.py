@@ -28,6 +28,12 @@ UNANSWERED = 60.0
 """A demand that nothing at all answers counts as this far off: beyond what could be taken for any other colour."""
 
 
+DEMAND_TABLES = (
+    "recipe", "recipe_step", "recipe_call", "drawing", "reference", "pick", "pencil", "colour", "fade_result", "paper",
+)  # fmt: skip
+"""What is needed, owned and known rests on these, besides the fits."""
+
+
 class DemandOf(StrEnum):
     """Where something is asked for."""
 

@@ -75,7 +75,9 @@ def running_out(collection: Collection, drawing_id: int | None = None) -> Runnin
             each = hours.a_sitting(pencil.colour_id)
             sittings = Lasts(left.use / each, left.low / each, left.high / each) if left and each else None
             covering = by_layer.get(of.range_id)
-            layers = lasts(covering, pencil.length_mm, hand.stub_mm) if pencil.length_mm and covering else None
+            layers = (
+                lasts(covering, pencil.length_mm, hand.stub_mm) if pencil.length_mm is not None and covering else None
+            )
             shown.append(
                 RunningOut(pencil.id, of, pencil.state, pencil.length_mm, mine, rate, left, sittings, layers)
             )  # fmt: skip

@@ -16,6 +16,7 @@ from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.services.restock.demands import (
+    DEMAND_TABLES,
     UNANSWERED,
     Demand,
     demands_now,
@@ -32,18 +33,6 @@ from tidy_tinder.storage.queries.colours import ColourRow, drawable_colours
 _OPTIONS, _ALONE, _OF_ONE = 60, 40, 12
 # What all demands together may come out worse by, as a share of their number, for a pencil not to be missed.
 _UNMISSED = 0.05
-_TABLES = (
-    "fade_result",
-    "recipe",
-    "recipe_step",
-    "recipe_call",
-    "drawing",
-    "reference",
-    "pick",
-    "pencil",
-    "colour",
-    "paper",
-)
 MOST_PACKED = 200
 
 
@@ -122,7 +111,7 @@ def _state(session: Session) -> tuple[int, int, int] | None:
     known = fitted(session)
     if known is None:
         return None
-    return tables_version(session, _TABLES), known.version, paper_of_recipes(session)
+    return tables_version(session, DEMAND_TABLES), known.version, paper_of_recipes(session)
 
 
 def _spare(collection: Collection, go_on: GoOn) -> Iterator[Sparing | Doing]:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Any
 
-from sqlalchemy import CheckConstraint, ForeignKey, UniqueConstraint
+from sqlalchemy import JSON, CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from tidy_tinder.core.fading.classes import WOOLS
@@ -92,10 +93,12 @@ class FadeReading(Journaled):
 
 
 class FadeResult(Journaled):
-    """What the own tests of a colour are held to have shown, as one word; it goes before the chart's class."""
+    """What the own tests of a colour have read last: for each of its marks the classes that it may mean and the highest
+    blue wool that had faded, as JSON [[classes, wool], …]. What that is held to show depends on the chart as it is now.
+    """
 
     __tablename__ = "fade_result"
     __table_args__ = (UniqueConstraint("colour_id"), KEEP_IDS)
 
     colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"))
-    rated: Mapped[str]
+    read: Mapped[list[Any]] = mapped_column(JSON)

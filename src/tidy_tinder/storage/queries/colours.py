@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.fading.classes import lasts
+from tidy_tinder.core.fading.classes import FadeClass, held_classes, in_one_word, lasts, worst_of
 from tidy_tinder.core.vocabulary import Effect, PencilState, PrintedOpacity
 from tidy_tinder.storage.models import BoxedSet, Colour, ColourRange, FadeResult, Pencil, SetColour
 
@@ -34,7 +34,7 @@ class ColourRow:
     revision: int
     holds_point: bool | None
     water_soluble: bool | None
-    tested: str
+    tested: str = ""
 
     @property
     def rated(self) -> str:
@@ -78,7 +78,7 @@ def colour_rows(session: Session) -> list[ColourRow]:
         Colour.id, Colour.range_id, ColourRange.maker, ColourRange.name, Colour.code, Colour.name,
         Colour.lab_L, Colour.lab_a, Colour.lab_b, Colour.chart_source, Colour.opacity, Colour.lightfastness,
         Colour.effect, Colour.revision, ColourRange.holds_point, ColourRange.water_soluble,
-        func.coalesce(FadeResult.rated, ""),
+        FadeResult.read,
     )  # fmt: skip
     query = (
         select(*columns)
@@ -88,10 +88,17 @@ def colour_rows(session: Session) -> list[ColourRow]:
     )
     rows = []
     for row in session.execute(query).all():
-        id_, range_id, maker, range_name, code, name, L, a, b, *rest = row
+        id_, range_id, maker, range_name, code, name, L, a, b, *rest, read = row
         lab = None if L is None or a is None or b is None else (L, a, b)
-        rows.append(ColourRow(id_, range_id, maker, range_name, code, name, lab, *rest))
+        colour = ColourRow(id_, range_id, maker, range_name, code, name, lab, *rest)
+        rows.append(colour if read is None else replace(colour, tested=_tested(read, colour.lightfastness)))
     return rows
+
+
+def _tested(read: Sequence[tuple[Sequence[str], int | None]], charted: str) -> str:
+    """What own tests are held to have shown beside a chart, in one word."""
+    held = [held_classes([FadeClass(one) for one in classes], wool, charted) for classes, wool in read]
+    return in_one_word(worst_of(held))
 
 
 def pencils_by_colour(session: Session) -> Mapping[int, Sequence[PencilRow]]:

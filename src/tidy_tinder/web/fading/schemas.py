@@ -97,6 +97,7 @@ class SeenDayOut(Out):
     read_on: date
     change: FadeChangeOut
     by_first: bool
+    from_beginning: bool
     hours: float | None
     wool: int | None
 

@@ -115,7 +115,7 @@ def upgrade() -> None:
     op.create_table(
         "fade_result",
         sa.Column("colour_id", sa.Integer(), nullable=False),
-        sa.Column("rated", sa.String(), nullable=False),
+        sa.Column("read", sa.JSON(), nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.Column("revision", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["colour_id"], ["colour.id"], name=op.f("fk_fade_result_colour_id_colour")),
