@@ -14,7 +14,7 @@ CHANGED_TESTS = $(foreach path,$(filter-out tests/browser/%,$(filter tests/%.py,
 CHANGED_SCRIPTS = $(patsubst frontend/%,%,$(filter frontend/src/%.ts frontend/src/%.tsx,$(CHANGED)))
 FRONTEND_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo start test check lint benchmark screenshots build clean browser
+.PHONY: demo start test check lint benchmark soak screenshots build clean browser
 
 demo: build ## the invented collection, in .demo/
 	$(VENV)/tidy-tinder serve --demo --data .demo --port $(PORT)
@@ -43,6 +43,9 @@ lint: .stamps/dev .stamps/node
 benchmark: .stamps/dev $(DIST)/index.html browser
 	$(VENV)/python -m benchmarks $(PARTS)
 
+soak: .stamps/dev $(DIST)/index.html ## ten minutes of a random artist, killed now and then
+	$(VENV)/python -m tools.soak
+
 screenshots: .stamps/dev $(DIST)/index.html browser
 	$(VENV)/python -m tools.take_screenshots
 
@@ -50,7 +53,7 @@ clean: ## what was built and installed; no collection is touched but the demo's
 	rm -rf .venv .stamps .demo $(DIST) frontend/node_modules .mypy_cache .ruff_cache .pytest_cache .hypothesis
 
 browser:
-	@tools/need_browser.sh
+	@tools/need_test_programs.sh
 
 .stamps/venv:
 	@test -n "$(PYTHON)" || { echo "Tidy Tinder needs Python 3.11 or newer with venv: apt-get install python3 python3-venv" >&2; exit 1; }

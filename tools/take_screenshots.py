@@ -84,7 +84,7 @@ def _take(page: Page) -> None:
     keep("bench")
     # The bench asks on by itself: it is left first.
     page.go("/restock")
-    wait(page.driver, 120).until(lambda _: "no others do better" in page.text("main"), "nothing to buy is proven")
+    wait(page.driver, 600).until(lambda _: "no others do better" in page.text("main"), "nothing to buy is proven")
     keep("restock")
     _take_fading(page, keep)
     _take_practice(page, keep)
@@ -132,7 +132,7 @@ def _send(page: Page, path: str, method: str, **body: object) -> None:
 def _until_planned(page: Page) -> None:
     """Until the plan of the recipe is proven."""
     ended = "[aria-label='The plan'][data-ended=true]"
-    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, ended), "no plan came")
+    WebDriverWait(page.driver, 600).until(lambda d: d.find_elements(By.CSS_SELECTOR, ended), "no plan came")
     page.quiet()
 
 
@@ -141,7 +141,7 @@ def _take_reference(page: Page, keep: Callable[[str], None]) -> None:
     page.go("/reference")
     page.click("4", "[role=application] button")
     reached = "within reach of this paper"
-    WebDriverWait(page.driver, 120).until(lambda d: reached in d.find_element(By.CSS_SELECTOR, "main").text)
+    WebDriverWait(page.driver, 600).until(lambda d: reached in d.find_element(By.CSS_SELECTOR, "main").text)
     page.quiet()
     keep("reference")
     page.press("a")
@@ -171,8 +171,8 @@ def _take_layered(page: Page, keep: Callable[[str], None]) -> None:
     _until_planned(page)
     page.click("178 Coffee Grounds", "[role=option]")
     page.click("layered, in the passage", "label")
-    WebDriverWait(page.driver, 120).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")
-    WebDriverWait(page.driver, 120).until_not(lambda d: d.find_elements(By.CSS_SELECTOR, "aside progress"))
+    WebDriverWait(page.driver, 600).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside li"), "no pairs came")
+    WebDriverWait(page.driver, 600).until_not(lambda d: d.find_elements(By.CSS_SELECTOR, "aside progress"))
     page.quiet()
     keep("layered")
     page.click("mark beside mark", "label")
@@ -186,7 +186,7 @@ def _take_layering(page: Page, keep: Callable[[str], None]) -> None:
     page.until_text("The other way round:", "h2")
     keep("layering")
     page.go(f"/standins/{of['Heron 178']}")
-    WebDriverWait(page.driver, 120).until(lambda d: "+ " in d.find_element(By.CSS_SELECTOR, "#answers").text)
+    WebDriverWait(page.driver, 600).until(lambda d: "+ " in d.find_element(By.CSS_SELECTOR, "#answers").text)
     page.script("document.querySelector('#answers').focus()")
     while " over it" not in page.text("main section h2"):
         page.press(Keys.ARROW_DOWN)

@@ -11,6 +11,7 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.conftest import Server, resize, start_browser
 from tests.browser.page import Page, assert_accessible, wait
+from tests.browser.test_bench import tell
 from tests.browser.test_photos import layout_of, photograph, until_read
 from tests.conftest import demo_copy
 
@@ -90,14 +91,7 @@ def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
     page.go("/bench")
     page.press(Keys.ENTER)
     page.until_text("Step 1 of 8", "main")
-    page.go("/reference")
-    page.click("From a phone")
-    page.click("Let a phone in")
-    page.until_text("A phone may come in", "footer")
-    handheld = Page(phone, page.text("[aria-label='Your phone'] .mono"))
-    phone.get(handheld.address)
-    handheld.one("#code").send_keys(page.text("[aria-label='Code']").replace(" ", ""))
-    handheld.one("button").click()
+    handheld = let_in(page, phone)
     handheld.one("a[href='/bench']").click()
     handheld.until_text("Step 1 of 8")
     assert_accessible(handheld)
@@ -120,6 +114,55 @@ def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
     handheld.until_text("Step 2 of 8")
     for driver in (phone, browser):
         driver.get("about:blank")
+
+
+def test_the_list_is_ticked_in_a_shop_that_has_no_connection_and_sent_at_home(
+    browser: WebDriver, phone: WebDriver, serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
+) -> None:
+    folder = tmp_path / "drawn"
+    demo_copy(drawn_file, folder / "collection.sqlite")
+    page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
+    resize(browser, 1280, 800)
+    page.go("/tidy")
+    colours = [
+        next(hit["card"]["colour"]["id"] for hit in page.get(f"/api/find?q={code}&paper=1")["hits"])
+        for code in ("Wader%20117", "Scholar%2019", "Wader%20127")
+    ]
+    tell(page, "/api/restock/list", "POST", colours=colours, why="5 closer, by 2.1 ΔE in the middle")
+    handheld = let_in(page, phone)
+    handheld.one("a[href='/list']").click()
+    handheld.until_text("Wader 117")
+    handheld.until_text("5 closer, by 2.1")
+    assert_accessible(handheld)
+    assert phone.execute_script("return document.documentElement.scrollWidth") <= 390
+    away(phone, True)
+    boxes = handheld.all("#lines input")
+    for box in (boxes[0], boxes[2], boxes[2]):
+        box.click()
+    handheld.until_text("2 ticks wait on this phone")
+    assert not any(line["ticked"] for line in page.get("/api/restock/list")["lines"])
+    away(phone, False)
+    wait(phone).until(lambda d: not d.find_element("id", "waiting").is_displayed())
+    page.go("/restock/list")
+    page.until_text("Bought: 1 into the tidy", "main")
+    assert [line["ticked"] for line in page.get("/api/restock/list")["lines"]] == [True, False, False]
+    phone.refresh()
+    assert [box.is_selected() for box in handheld.all("#lines input")] == [True, False, False]
+    for driver in (phone, browser):
+        driver.get("about:blank")
+
+
+def let_in(page: Page, phone: WebDriver) -> Page:
+    """Pair a phone with the computer; the phone's page."""
+    page.go("/reference")
+    page.click("From a phone")
+    page.click("Let a phone in")
+    page.until_text("A phone may come in", "footer")
+    handheld = Page(phone, page.text("[aria-label='Your phone'] .mono"))
+    phone.get(handheld.address)
+    handheld.one("#code").send_keys(page.text("[aria-label='Code']").replace(" ", ""))
+    handheld.one("button").click()
+    return handheld
 
 
 def away(driver: WebDriver, offline: bool) -> None:

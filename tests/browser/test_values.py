@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from benchmarks.value_check import Drawn, draw, photographed
 from PIL import Image
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
@@ -138,8 +139,13 @@ def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_wor
     before = corner.get_attribute("style")
     corner.send_keys(Keys.ARROW_LEFT)
     assert page.one("[aria-label^='1:']").get_attribute("style") != before
+    check = "//button[normalize-space()='Check the values']"
+    wait(page.driver).until(lambda d: d.find_element("xpath", check).is_enabled())
     page.click("Check the values")
-    page.until_text("This photo cannot be checked", "[role=alert]")
+    try:
+        page.until_text("This photo cannot be checked", "[role=alert]")
+    except TimeoutException:
+        pytest.fail(f"the page says: {page.text('main')}")
     assert page.get(f"/api/drawings/{drawing_called(page, 'Scarlet cap')}/checks")["checks"] == []
     text = tmp_path / "notes.jpg"
     text.write_text("no picture at all", encoding="utf-8")

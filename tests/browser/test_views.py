@@ -34,6 +34,7 @@ VIEWS = (
     "/swatches",
     "/swatches/begin",
     "/swatches/beside",
+    "/swatches/files",
     "/swatches/papers",
     "/swatches/papers/3/first",
     "/swatches/papers/6/first",

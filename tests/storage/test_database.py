@@ -14,6 +14,7 @@ from alembic.migration import MigrationContext
 from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, insert, inspect, select, text
 from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
 from tests.conftest import close
 
 from tidy_tinder.services.background.runtime import Collection, open_collection
@@ -169,6 +170,17 @@ def test_the_database_itself_refuses_nonsense(
             session.execute(insert(Colour).values(**row))
         session.add(Pencil(colour_id=1))
         session.flush()
+
+
+def test_what_is_written_is_on_the_disk_before_it_is_answered(empty: Collection) -> None:
+    def waits(session: Session) -> int:
+        return int(session.execute(text("PRAGMA synchronous")).scalar_one())
+
+    for _ in range(2):  # connections are used again
+        with writing(empty, "Anything") as session:
+            assert waits(session) == 2, "FULL (SQLite's documentation of the pragma)"
+        with empty() as session:
+            assert waits(session) == 1, "NORMAL: nothing is written"
 
 
 def test_a_failed_writer_leaves_nothing_behind(empty: Collection) -> None:

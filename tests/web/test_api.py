@@ -105,7 +105,7 @@ def test_the_finder_over_http(client: FlaskClient) -> None:
         ("post", "/api/recipes", {"text": "  "}, 422),
         ("post", "/api/changes/99999/undo", None, 404),
         ("put", "/api/settings", {"closest": "hue first"}, 422),
-        ("put", "/api/calls/99999", {"colour_id": None}, 404),
+        ("put", "/api/calls/99999", {"colour_id": None, "revision": 1}, 404),
         ("put", "/api/calls/1/choice", {"paper_id": 1, "colour_id": 99999}, 404),
         ("post", "/api/catalogue", None, 422),
     ],
@@ -284,3 +284,23 @@ def test_what_the_disk_does_not_take_is_said_and_goes_on_when_it_does(
     assert client.get("/api/collection").get_json() == before
     now = undone
     assert client.post("/api/recipes", json=recipe).status_code == 200
+
+
+def test_a_call_is_settled_by_whoever_saw_it_as_it_is(client: FlaskClient) -> None:
+    saved = client.post("/api/recipes", json={"text": "A leaf\nHeron\n126, medium\n"}).get_json()
+    recipe = f"/api/recipes/{saved['recipe_id']}?paper=1"
+
+    def call() -> dict[str, Any]:
+        found: dict[str, Any] = client.get(recipe).get_json()["steps"][1]["calls"][0]
+        return found
+
+    seen = call()
+    meant = {"colour_id": 20, "revision": seen["revision"]}
+    assert client.put(f"/api/calls/{seen['id']}", json=meant).status_code == 200
+    assert call()["revision"] == seen["revision"] + 1
+    late = client.put(f"/api/calls/{seen['id']}", json={"colour_id": None, "revision": seen["revision"]})
+    assert late.status_code == 409
+    said = problem(late)
+    assert "another window" in said["detail"]
+    assert {version["field"] for version in said["versions"]} == {"state", "colour_id"}
+    assert call()["colour"]["id"] == 20

@@ -1208,6 +1208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tray, or a range, as a palette for drawing programs: its marks as a screen shows them on a paper. */
+        get: operations["swatch_files_export_palette_palette_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/papers": {
         parameters: {
             query?: never;
@@ -2279,6 +2296,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/references/{reference_id}/palette/gpl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picks as a palette for drawing programs. */
+        get: operations["palette_get_palette_file_references__int_reference_id__palette_gpl_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/references/{reference_id}/palette/pdf": {
         parameters: {
             query?: never;
@@ -2986,6 +3020,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/swatches/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All swatches, or those on one paper, as a file that can be taken in again. */
+        get: operations["swatch_files_export_swatch_file_swatches_file_get"];
+        put?: never;
+        /** Take a file in, whole or not at all. */
+        post: operations["swatch_files_import_swatch_file_swatches_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatches/file/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What taking a file in would do; nothing is changed. */
+        post: operations["swatch_files_preview_swatch_file_swatches_file_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swatches/{swatch_id}": {
         parameters: {
             query?: never;
@@ -3448,6 +3517,12 @@ export interface components {
             title: string;
         };
         /**
+         * Ask
+         * @description What a file does not say and must be said.
+         * @enum {string}
+         */
+        Ask: "range" | "paper" | "pressure" | "white";
+        /**
          * AskedItemOut
          * @description A colour, or words, of a question.
          */
@@ -3767,6 +3842,8 @@ export interface components {
             pressure: components["schemas"]["Pressure"] | "";
             /** Problem */
             problem: string;
+            /** Revision */
+            revision: number;
             /** Role */
             role: components["schemas"]["Role"] | "";
             /** Start */
@@ -5160,6 +5237,16 @@ export interface components {
             words: string;
         };
         /**
+         * HowManyOut
+         * @description How many marks are on a paper, or of a range.
+         */
+        HowManyOut: {
+            /** Marks */
+            marks: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * IdentifiedOut
          * @description The likely colours, owned first.
          */
@@ -5700,6 +5787,18 @@ export interface components {
             trust: components["schemas"]["Trust"];
             /** Zones */
             zones: components["schemas"]["ZoneOut"][];
+        };
+        /**
+         * MarkProblemOut
+         * @description What is wrong in the file: its line, or the place of an object in it, and the field.
+         */
+        MarkProblemOut: {
+            /** Field */
+            field: string;
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
         };
         /**
          * Match
@@ -7018,6 +7117,16 @@ export interface components {
             total: number;
         };
         /**
+         * ReadAsOut
+         * @description What a field is called in the file, and what it is read as.
+         */
+        ReadAsOut: {
+            /** Heading */
+            heading: string;
+            /** Meaning */
+            meaning: string;
+        };
+        /**
          * ReadCallOut
          * @description A call as it would be read.
          */
@@ -7825,11 +7934,13 @@ export interface components {
         };
         /**
          * SettleIn
-         * @description The colour that is meant; null says that it is no colour.
+         * @description The colour that is meant; null says that it is no colour. revision: of the call that was looked at.
          */
         SettleIn: {
             /** Colour Id */
             colour_id: number | null;
+            /** Revision */
+            revision: number;
         };
         /**
          * SheetCardOut
@@ -8384,6 +8495,36 @@ export interface components {
             share: number;
         };
         /**
+         * SwatchFileForm
+         * @description A file of marks, and what the artist says of it; empty where nothing is said.
+         */
+        SwatchFileForm: {
+            /**
+             * File
+             * Format: binary
+             */
+            file: string;
+            /**
+             * Paper
+             * @default
+             */
+            paper?: string;
+            /** Pressure */
+            pressure?: ("light" | "medium" | "heavy") | null;
+            /**
+             * Range
+             * @default
+             */
+            range?: string;
+            white?: components["schemas"]["White"] | null;
+        };
+        /**
+         * SwatchFileKind
+         * @description A format in which swatches are written.
+         * @enum {string}
+         */
+        SwatchFileKind: "csv" | "cgats" | "cxf";
+        /**
          * SwatchRowOut
          * @description A swatch.
          */
@@ -8418,6 +8559,46 @@ export interface components {
             /** Revision */
             revision: number;
             source: components["schemas"]["Source"];
+        };
+        /**
+         * SwatchesPreviewOut
+         * @description What taking the file in would do, or why it cannot be taken in.
+         */
+        SwatchesPreviewOut: {
+            /** Adapted */
+            adapted: number;
+            /** Asks */
+            asks: components["schemas"]["Ask"][];
+            /** Changes Nothing */
+            changes_nothing: boolean;
+            /** Ignored */
+            ignored: string[];
+            /** Kind */
+            kind: string;
+            /** New */
+            new: number;
+            /** Papers */
+            papers: components["schemas"]["HowManyOut"][];
+            /** Problems */
+            problems: components["schemas"]["MarkProblemOut"][];
+            /** Ranges */
+            ranges: components["schemas"]["HowManyOut"][];
+            /** Read As */
+            read_as: components["schemas"]["ReadAsOut"][];
+            /** Regridded */
+            regridded: number;
+            /** Same */
+            same: number;
+            /** With Spectrum */
+            with_spectrum: number;
+        };
+        /**
+         * SwatchesTakenInOut
+         * @description What was done.
+         */
+        SwatchesTakenInOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            preview: components["schemas"]["SwatchesPreviewOut"];
         };
         /**
          * SwitchIn
@@ -8934,6 +9115,12 @@ export interface components {
          * @enum {string}
          */
         Which: "owned" | "tray" | "set" | "chosen";
+        /**
+         * White
+         * @description The light that L*, a*, b* are said for.
+         * @enum {string}
+         */
+        White: "D65" | "D50";
         /**
          * WhyOut
          * @description Why a mark is predicted as it is.
@@ -15614,6 +15801,83 @@ export interface operations {
             };
         };
     };
+    swatch_files_export_palette_palette_get: {
+        parameters: {
+            query: {
+                paper: number;
+                range?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-gimp-palette": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     papers_get_papers_papers_get: {
         parameters: {
             query?: never;
@@ -21743,6 +22007,87 @@ export interface operations {
             };
         };
     };
+    palette_get_palette_file_references__int_reference_id__palette_gpl_get: {
+        parameters: {
+            query: {
+                paper: number;
+                closest?: components["schemas"]["Closest"];
+                role?: components["schemas"]["Role"] | null;
+                mapped?: boolean;
+            };
+            header?: never;
+            path: {
+                reference_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-gimp-palette": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     palette_print_palette_references__int_reference_id__palette_pdf_get: {
         parameters: {
             query: {
@@ -25658,6 +26003,239 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LaidsOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swatch_files_export_swatch_file_swatches_file_get: {
+        parameters: {
+            query: {
+                kind: components["schemas"]["SwatchFileKind"];
+                paper?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swatch_files_import_swatch_file_swatches_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["SwatchFileForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchesTakenInOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swatch_files_preview_swatch_file_swatches_file_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["SwatchFileForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchesPreviewOut"];
                 };
             };
             /** @description Forbidden */

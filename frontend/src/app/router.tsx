@@ -37,6 +37,7 @@ export const router = createBrowserRouter([
           { path: "swatches", lazy: async () => ({ Component: (await import("../features/swatches/page")).SwatchesPage }) },
           { path: "swatches/begin", lazy: async () => ({ Component: (await import("../features/swatches/begin")).BeginPage }) },
           { path: "swatches/beside", lazy: async () => ({ Component: (await import("../features/swatches/beside")).BesidePage }) },
+          { path: "swatches/files", lazy: async () => ({ Component: (await import("../features/exchange/swatches")).SwatchFilesPage }) },
           { path: "swatches/sheets", lazy: async () => ({ Component: (await import("../features/sheets/page")).SheetsPage }) },
           { path: "swatches/sheets/:id/photos", lazy: async () => ({ Component: (await import("../features/photos/page")).PhotosPage }) },
           { path: "swatches/papers/:id/first", lazy: async () => ({ Component: (await import("../features/swatches/first")).FirstPage }) },

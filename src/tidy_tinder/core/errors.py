@@ -2,6 +2,13 @@
 
 from __future__ import annotations
 
+_ECHOED = 80
+
+
+def echoed(text: str) -> str:
+    """What somebody sent, as far as it is said back: nobody is told of a mistake by pages of it."""
+    return text if len(text) <= _ECHOED else f"{text[:_ECHOED]} …"
+
 
 class TidyTinderError(Exception):
     """Root of every error the product raises on purpose.

@@ -202,7 +202,7 @@ class TcpColourReader:
             line, _, self._rest = self._rest.partition(b"\n")
             try:
                 said = json.loads(line)
-            except (ValueError, UnicodeDecodeError):
+            except (ValueError, RecursionError):
                 raise self._garbage("a line that is not JSON") from None
             if not isinstance(said, dict) or not isinstance(said.get("id"), int):
                 raise self._garbage("a line that answers nothing")

@@ -11,17 +11,22 @@ import io
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from tidy_tinder.core.errors import CoreError
+from tidy_tinder.core.errors import CoreError, echoed
 from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.quantities import Lab, check_lab
 from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
 from tidy_tinder.core.vocabulary import Effect, Opacity
+from tidy_tinder.formats.csv_cells import holds_controls
+from tidy_tinder.formats.file_text import NoText, text_of
 
 COLUMNS = (
     "maker", "range", "code", "name", "L", "a", "b", "hex", "white", "opacity", "lightfastness", "effect", "owned",
 )  # fmt: skip
 REQUIRED = ("range", "code", "name")
 MOST_BYTES = 20_000_000
+# Taking in so many colours with their pencils holds up other writing for some eight seconds (sixteen for
+# 100,000, measured).
+MOST_ROWS = 50_000
 MOST_OWNED = 99
 _LONGEST = 120
 # A file with something wrong in every line need not fill the screen.
@@ -66,9 +71,9 @@ class CatalogueFile:
 
 def read_catalogue(content: bytes) -> CatalogueFile:
     """Read a catalogue file; every problem is in the result, none is raised."""
-    text, problem = _decode(content)
-    if problem is not None:
-        return CatalogueFile((), (problem,), 0, ())
+    text = text_of(content, MOST_BYTES, "a catalogue")
+    if isinstance(text, NoText):
+        return CatalogueFile((), (Problem(text.line, "", text.message),), 0, ())
     separator = _separator(text)
     reader = csv.reader(io.StringIO(text, newline=""), delimiter=separator, strict=True)
     try:
@@ -109,23 +114,6 @@ def write_catalogue(rows: Sequence[ExportRow]) -> bytes:
              row.effect, row.owned]
         )  # fmt: skip
     return out.getvalue().encode("utf-8-sig")
-
-
-def _decode(content: bytes) -> tuple[str, Problem | None]:
-    """The text of the file, or the one problem that keeps it from being text."""
-    if len(content) > MOST_BYTES:
-        size = f"{len(content) / 1e6:.0f} MB"
-        return "", Problem(1, "", f"The file has {size}; a catalogue has at most {MOST_BYTES // 1_000_000} MB.")
-    if not content.strip():
-        return "", Problem(1, "", "The file is empty.")
-    if b"\x00" in content[:4096]:
-        return "", Problem(1, "", "This is not a text file. Save the table as CSV, UTF-8.")
-    try:
-        return content.decode("utf-8-sig"), None
-    except UnicodeDecodeError as error:
-        line = content.count(b"\n", 0, error.start) + 1
-        message = "The file is not UTF-8 here. Save it again with the encoding UTF-8."
-        return "", Problem(line, "", message)
 
 
 def _separator(text: str) -> str:
@@ -171,11 +159,17 @@ class _Line:
         place = self._columns.get(column)
         return self._cells[place].strip() if place is not None and place < len(self._cells) else ""
 
+    def shown(self, column: str) -> str:
+        """What stands there, as far as it is said back."""
+        return echoed(self.cell(column))
+
     def wrong(self, column: str, message: str) -> None:
         self.problems.append(Problem(self.number, column, message))
 
     def text(self, column: str, required: bool = False) -> str:
         value = " ".join(self.cell(column).split())
+        if holds_controls(value):
+            self.wrong(column, "It holds a letter that cannot be shown. Write it again.")
         if required and not value:
             self.wrong(column, "This cell is empty, but every colour needs it.")
         if len(value) > _LONGEST:
@@ -185,7 +179,7 @@ class _Line:
     def choice(self, column: str, allowed: tuple[str, ...], default: str) -> str:
         value = self.text(column).casefold()
         if value and value not in allowed:
-            self.wrong(column, f"“{self.cell(column)}” is none of {', '.join(allowed)}.")
+            self.wrong(column, f"“{self.shown(column)}” is none of {', '.join(allowed)}.")
         return value or default
 
     def number_in(self, column: str) -> float | None:
@@ -195,7 +189,7 @@ class _Line:
         try:
             return float(value.replace(",", ".") if self._decimal_comma else value)
         except ValueError:
-            self.wrong(column, f"“{value}” is not a number.")
+            self.wrong(column, f"“{self.shown(column)}” is not a number.")
             return None
 
 
@@ -218,12 +212,17 @@ def _read_lines(
             break
         if not any(cell.strip() for cell in cells):
             continue
+        if len(rows) == MOST_ROWS:
+            problems.append(
+                Problem(number, "", f"A catalogue has at most {MOST_ROWS:,} colours. Take it in in several files.")
+            )
+            break
         line = _Line(number, cells, columns, decimal_comma)
         row, was_adapted = _read_row(line)
         adapted += was_adapted
         key = (row.maker.casefold(), row.range_name.casefold(), fold_code(row.code))
         if row.code and key in seen:
-            line.wrong("code", f"{row.range_name} {row.code} already stands in line {seen[key]}.")
+            line.wrong("code", f"{echoed(row.range_name)} {echoed(row.code)} already stands in line {seen[key]}.")
         seen.setdefault(key, number)
         problems.extend(line.problems)
         rows.append(row)
@@ -256,7 +255,7 @@ def _read_colour(line: _Line) -> tuple[Lab | None, str, bool]:
     given = [column for column in ("L", "a", "b") if line.cell(column)]
     white = line.cell("white").upper() or "D65"
     if white not in ("D65", "D50"):
-        line.wrong("white", f"“{line.cell('white')}” is not known here; give D65 or D50.")
+        line.wrong("white", f"“{line.shown('white')}” is not known here; give D65 or D50.")
     if given and line.cell("hex"):
         line.wrong("hex", "Give L, a, b or hex, not both.")
         return None, "", False
@@ -290,7 +289,7 @@ def _read_owned(line: _Line) -> int | None:
     value = line.cell("owned")
     if not value:
         return None
-    if not value.isdecimal() or int(value) > MOST_OWNED:
-        line.wrong("owned", f"“{value}” is not a count from 0 to {MOST_OWNED}.")
+    if not value.isdecimal() or len(value) > _LONGEST or int(value) > MOST_OWNED:
+        line.wrong("owned", f"“{line.shown('owned')}” is not a count from 0 to {MOST_OWNED}.")
         return None
     return int(value)

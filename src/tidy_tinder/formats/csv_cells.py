@@ -2,8 +2,16 @@
 
 from __future__ import annotations
 
+import re
+
+_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f]")
 # What a spreadsheet would take for a formula.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def holds_controls(text: str) -> bool:
+    """Whether a text holds what stands for no letter, such as a NUL."""
+    return _CONTROL.search(text) is not None
 
 
 def plain_cell(cell: object) -> object:

@@ -83,6 +83,8 @@ def recipe_from_json(content: bytes) -> RecipeFile:
         raise UnreadableError(f"The file is not written in UTF-8 (byte {error.start}). Save it as UTF-8.") from error
     except json.JSONDecodeError as error:
         raise UnreadableError(f"This is no JSON: line {error.lineno}, column {error.colno}: {error.msg}.") from error
+    except ValueError as error:
+        raise UnreadableError("This JSON holds a number of more digits than any in a recipe.") from error
     except RecursionError as error:
         raise UnreadableError("This JSON is nested too deep to be a recipe.") from error
     _check_kind(data)

@@ -39,6 +39,8 @@ _DATABASE = "collection.sqlite"
 _MANIFEST = "manifest.json"
 # A backup that unpacks to more than this is none of ours.
 _MOST_BYTES = 8_000_000_000
+# A line of some 120 letters for each picture: this is room for more pictures than anybody takes.
+_MOST_MANIFEST_BYTES = 10_000_000
 _CHUNK = 1 << 20
 # What reading a file can raise that is no archive, or a damaged one, or one packed in a way that is not understood.
 _NOT_WHOLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError)
@@ -151,6 +153,8 @@ def put_in_place(folder: Path, database: Path, pictures: Path) -> None:
 
 def _read_manifest(archive: zipfile.ZipFile) -> dict[str, Any]:
     try:
+        if archive.getinfo(_MANIFEST).file_size > _MOST_MANIFEST_BYTES:
+            raise BadBackupError("Its manifest is larger than that of any collection. Nothing was changed.")
         manifest = json.loads(archive.read(_MANIFEST))
         ours = manifest["program"] == _PROGRAM and all(isinstance(d, str) for d in manifest["files"].values())
         number = int(manifest["format"])

@@ -62,11 +62,13 @@ def _on_connect(connection: sqlite3.Connection, _record: Any) -> None:
         "journal_mode=WAL",
         "foreign_keys=1",
         f"busy_timeout={_BUSY_TIMEOUT_MS}",
-        "synchronous=NORMAL",
     ):
         connection.execute(f"PRAGMA {pragma}")
 
 
 def _on_begin(connection: Connection) -> None:
     writer = connection.get_execution_options().get("tidy_tinder_writer", False)
+    # What the artist did is on the disk before it is answered, also where the power fails then; what is worked out from
+    # it can be worked out again. Inside a transaction the setting would not count.
+    connection.exec_driver_sql(f"PRAGMA synchronous={'FULL' if writer else 'NORMAL'}")
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writer else "BEGIN")

@@ -14,6 +14,7 @@ from flask_openapi.models.info import Info
 from flask_openapi.openapi import OpenAPI
 from flask_openapi.types import ResponseDict
 from pydantic import BaseModel
+from werkzeug.datastructures import FileStorage as SentFile
 
 from tidy_tinder import __version__
 from tidy_tinder.services.background.runtime import Collection
@@ -25,9 +26,6 @@ from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.web.errors import Problem, invalid_request
 from tidy_tinder.web.phone.let_in import Phones
 
-# How a view says that it takes a file.
-UploadedFile = FileStorage
-
 _COLLECTION = "tidy_tinder_collection"
 _READER = "tidy_tinder_reader"
 _PHOTOS = "tidy_tinder_photos"
@@ -38,6 +36,17 @@ _PHONES = "tidy_tinder_phones"
 # writes it asks for it (tools/write_openapi.py); the program serves the committed file.
 DOCUMENTING = "TIDY_TINDER_WRITES_ITS_DOCUMENT"
 _COMMITTED = Path(__file__).with_name("openapi.json")
+
+
+class UploadedFile(FileStorage):
+    """How a view says that it takes a file."""
+
+    @classmethod
+    def validate(cls, value: Any, *_args: Any, **_kwargs: Any) -> Any:
+        """What was sent in its place is refused, such as a field of a form with words in it."""
+        if not isinstance(value, SentFile):
+            raise ValueError("This must be sent as a file.")
+        return value
 
 
 class Application(OpenAPI):

@@ -33,6 +33,12 @@ class ForbiddenOriginError(TidyTinderError):
     title = "This request does not come from Tidy Tinder's own page"
 
 
+class NotJsonError(TidyTinderError):
+    """The body of a request is no JSON, or such as nobody sends: nested without end, a number that is none."""
+
+    title = "The request was not understood"
+
+
 class VersionOut(BaseModel):
     """One field as this window and another one left it."""
 
@@ -60,6 +66,7 @@ _STATUS: tuple[tuple[type[TidyTinderError], int], ...] = (
     (ForbiddenOriginError, 403),
     (InvalidFileError, 422),
     (RefusedError, 422),
+    (NotJsonError, 422),
     (CoreError, 422),
     (UnreadableError, 422),
     (ReaderError, 424),
@@ -99,7 +106,10 @@ def status_of(error: TidyTinderError) -> int:
 def invalid_request(error: ValidationError) -> Response:
     """A request whose fields do not fit, each named."""
     where = [".".join(str(part) for part in item["loc"]) for item in error.errors()]
-    said = "; ".join(f"{'.'.join(str(p) for p in item['loc'])}: {item['msg']}" for item in error.errors()[:5])
+    said = "; ".join(
+        f"{'.'.join(str(p) for p in item['loc'])}: {item['msg'].removeprefix('Value error, ')}"
+        for item in error.errors()[:5]
+    )
     return problem_response("The request was not understood", said, 422, where)
 
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from urllib.parse import urlsplit
 
+from tidy_tinder.core.errors import echoed
+
 # A page elsewhere must not reach the collection through a name that it lets point at this machine.
 _OWN_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
 
@@ -23,3 +25,16 @@ def is_own(host: str) -> bool:
         return urlsplit(f"//{host}").hostname in _OWN_HOSTS
     except ValueError:
         return False
+
+
+def foreign_page(host: str, origin: str | None, fetched_from: str | None, path: str) -> str:
+    """Whose page asks, where it is somebody else's; empty where it is one of the program's own, or none.
+
+    host: the Host header; origin: the Origin header; fetched_from: Sec-Fetch-Site, which browsers also send where they
+    leave Origin away. A link elsewhere may open a page of the program, but nothing may ask its API.
+    """
+    if origin is not None and origin not in (f"http://{host}", f"https://{host}"):
+        return f"A page of {echoed(origin)}"
+    if fetched_from == "cross-site" and path.startswith("/api"):
+        return "A page elsewhere"
+    return ""

@@ -33,12 +33,22 @@ def page_for(path: str, takes: Callable[[str], bool], dist: Path = DIST) -> Page
     """
     if path == "api" or path.startswith("api/"):
         return None
-    file = (dist / path).resolve()
-    if path and file.is_file() and file.is_relative_to(dist.resolve()):
+    file = _file_at(path, dist)
+    if file is not None:
         return _packed(file, _FOR_EVER if path.startswith("assets/") else _AN_HOUR, takes)
     if "." in path.rsplit("/", 1)[-1] or not (dist / "index.html").is_file():
         return None
     return _packed(dist / "index.html", _ASK_AGAIN, takes)
+
+
+def _file_at(path: str, dist: Path) -> Path | None:
+    """The file of the interface that a path names, if there is one."""
+    try:
+        file = (dist / path).resolve()
+        return file if path and file.is_file() and file.is_relative_to(dist.resolve()) else None
+    except (ValueError, OSError):
+        # No file can have such a name: it holds a NUL, or is longer than names may be.
+        return None
 
 
 def _packed(file: Path, keeping: str, takes: Callable[[str], bool]) -> Page:

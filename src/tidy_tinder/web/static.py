@@ -6,6 +6,7 @@ from pathlib import Path
 
 from flask import Flask, Response, abort, request
 
+from tidy_tinder.core.errors import echoed
 from tidy_tinder.web.pages import DIST, page_for
 
 
@@ -24,8 +25,8 @@ def setup_static(app: Flask, dist: Path = DIST) -> None:
 
 def _missing(path: str, dist: Path) -> str:
     if path.startswith("api/") or path == "api":
-        return f"/{path} is no address of this program."
+        return f"/{echoed(path)} is no address of this program."
     if "." in path.rsplit("/", 1)[-1]:
-        return f"There is no file /{path}."
+        return f"There is no file /{echoed(path)}."
     assert not (dist / "index.html").is_file()
     return "The interface is not built yet. Run: make build"

@@ -10,6 +10,7 @@ import numpy as np
 import pypdfium2
 import pytest
 from PIL import Image
+from PIL.GimpPaletteFile import GimpPaletteFile
 from tests.services.at_home import VELLUM
 from tests.services.reference.pictures import as_file, halves
 
@@ -26,6 +27,7 @@ from tidy_tinder.services.reference.answering import PickWish
 from tidy_tinder.services.reference.answers import answers_for_pick, choose_way
 from tidy_tinder.services.reference.palette import Palette, palette_of, whole_palette
 from tidy_tinder.services.reference.picks import add_pick, drop_picks, find_main_colours, name_pick, split_pick
+from tidy_tinder.services.reference.picks_as_palette import picks_as_palette
 from tidy_tinder.services.reference.picks_as_recipe import picks_as_recipe
 from tidy_tinder.services.reference.printing import (
     GridWish,
@@ -287,3 +289,16 @@ def test_a_main_colour_that_she_has_made_hers_stays_when_they_are_found_anew(
     after = reference_view(demo, number).picks
     assert len(after) == len(before) + 1
     assert {p.id for p in before} & {p.id for p in after} == {before[0].id}
+
+
+def test_picks_go_out_as_they_are_and_as_what_is_laid_for_them(demo: Collection, picked: int) -> None:
+    whole = whole_palette(demo, picked, VELLUM, PickWish(), 60.0)
+    content = picks_as_palette(whole)
+    read, _ = GimpPaletteFile(io.BytesIO(content.encode())).getpalette()
+    shown = [patch for row in whole.rows for patch in (row.wanted, *([row.way.offered] if row.way else []))]
+    assert len(shown) > len(whole.rows)
+    assert read[: 3 * len(shown)] == bytes.fromhex("".join(patch.hex.lstrip("#") for patch in shown))
+    names = [line.split("\t")[1] for line in content.splitlines() if "\t" in line]
+    assert len(names) == len(shown)
+    assert names[0].endswith("in the picture")
+    assert names[1].endswith("as predicted")

@@ -108,3 +108,19 @@ def test_it_is_written_with_what_it_costs_and_what_is_owned_nearest(demo: Collec
         assert "Heron 177" in text
         assert "twin of Heron 161" in text
         assert "3 pencils, 24.50 kr" in text
+
+
+def test_a_tick_stands_in_the_way_of_no_undo_and_is_not_taken_back_by_one(demo: Collection) -> None:
+    """Ticks are no changes of the collection: there is none that could be taken back first."""
+    peat = colour_id(demo, "Heron", "177")
+    on_list = list_colours(demo, [peat], "served twice")
+    row = shopping_list(demo).lines[0].id
+    two = say_of_listed(demo, row, 2, None)
+    say_of_listed(demo, row, None, True)
+    assert on_list is not None
+    assert two is not None
+    undo(demo, two.change_id)
+    [line] = shopping_list(demo).lines
+    assert (line.pieces, line.ticked) == (1, True)
+    undo(demo, on_list.change_id)
+    assert shopping_list(demo).lines == ()

@@ -1,6 +1,9 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Failed } from "../../shared/ui/Problem";
+import { FileDrop } from "./FileDrop";
+import { Found } from "./Found";
+import { Wrong } from "./Wrong";
 import { usePreview, useTakeIn, type Preview } from "./queries";
 import classes from "./page.module.css";
 
@@ -22,8 +25,7 @@ export function CataloguePage() {
   const preview = usePreview();
   const take = useTakeIn();
   const navigate = useNavigate();
-  const look = (chosen: File | undefined) => {
-    if (chosen === undefined) return;
+  const look = (chosen: File) => {
     take.reset();
     setFile(chosen);
     preview.mutate(chosen);
@@ -36,22 +38,7 @@ export function CataloguePage() {
         </p>
         <h1>Bring in a catalogue</h1>
         <p>A table of colours, one a line, saved as CSV with the encoding UTF-8. Nothing is changed before you have seen what it would do.</p>
-        <label className={classes.drop} onDragOver={(event) => event.preventDefault()} onDrop={(event) => {
-          event.preventDefault();
-          look(event.dataTransfer.files[0]);
-        }}>
-          <span className="button">Choose a file</span>
-          <span>{file === null ? "or drop it here" : file.name}</span>
-          <input
-            type="file"
-            accept=".csv,text/csv"
-            className="visually-hidden"
-            onChange={(event) => {
-              look(event.currentTarget.files?.[0]);
-              event.currentTarget.value = "";
-            }}
-          />
-        </label>
+        <FileDrop file={file} accept=".csv,text/csv" onFile={look} />
         {preview.isPending && <p role="status">Reading {file?.name} …</p>}
         {preview.error !== null && <Failed error={preview.error} />}
         {take.error !== null && <Failed error={take.error} />}
@@ -85,57 +72,22 @@ Mine,102,Lemon,88,-9,70,0`}</pre>
 }
 
 function Seen({ preview, busy, onTake }: { preview: Preview; busy: boolean; onTake: () => void }) {
-  const wrong = preview.problems.length;
-  if (wrong > 0) {
+  if (preview.problems.length > 0) {
     return (
-      <section className={classes.seen} role="alert">
-        <h2>
-          <span aria-hidden="true">⚠ </span>
-          {wrong === 1 ? "One thing" : `${wrong} things`} to mend; nothing was taken in
-        </h2>
-        <table className={classes.problems}>
-          <thead>
-            <tr>
-              <th scope="col">line</th>
-              <th scope="col">column</th>
-              <th scope="col">what is wrong</th>
-            </tr>
-          </thead>
-          <tbody>
-            {preview.problems.map((problem, i) => (
-              <tr key={i}>
-                <td>{problem.line}</td>
-                <td>{problem.column}</td>
-                <td>{problem.message}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+      <Wrong problems={preview.problems.map((problem) => ({ ...problem, field: problem.column }))} field="column">
         <p>Mend the file, save it, and choose it again.</p>
-      </section>
+      </Wrong>
     );
   }
   return (
-    <section className={classes.seen}>
-      <h2>{preview.changes_nothing ? "All of it is here already" : preview.ranges.join(", ")}</h2>
-      <ul>
-        <li>{preview.new_colours} new colours</li>
-        <li>{preview.changed_colours} corrected, {preview.same_colours} unchanged</li>
-        <li>{preview.new_pencils} pencils to own</li>
-        {preview.without_colour > 0 && <li>{preview.without_colour} without a colour value: they can be owned, but not compared</li>}
-        {preview.adapted_from_d50 > 0 && <li>{preview.adapted_from_d50} values adapted from D50 to D65</li>}
-        {preview.more_pencils_here > 0 && <li>{preview.more_pencils_here} colours of which you own more here; they are kept</li>}
-        {preview.ignored_columns.length > 0 && <li>columns not read: {preview.ignored_columns.join(", ")}</li>}
-      </ul>
-      {preview.changes_nothing ? (
-        <Link className="button" to="/tidy">
-          To the tidy
-        </Link>
-      ) : (
-        <button type="button" className="button" data-strong disabled={busy} onClick={onTake}>
-          Take it in
-        </button>
-      )}
-    </section>
+    <Found title={preview.ranges.join(", ")} here={preview.changes_nothing} back={["/tidy", "To the tidy"]} act="Take it in" busy={busy} onTake={onTake}>
+      <li>{preview.new_colours === 1 ? "1 new colour" : `${preview.new_colours} new colours`}</li>
+      <li>{preview.changed_colours} corrected, {preview.same_colours} unchanged</li>
+      <li>{preview.new_pencils === 1 ? "1 pencil" : `${preview.new_pencils} pencils`} to own</li>
+      {preview.without_colour > 0 && <li>{preview.without_colour} without a colour value: they can be owned, but not compared</li>}
+      {preview.adapted_from_d50 > 0 && <li>{preview.adapted_from_d50 === 1 ? "1 value" : `${preview.adapted_from_d50} values`} adapted from D50 to D65</li>}
+      {preview.more_pencils_here > 0 && <li>of {preview.more_pencils_here === 1 ? "1 colour" : `${preview.more_pencils_here} colours`} you own more here; they are kept</li>}
+      {preview.ignored_columns.length > 0 && <li>columns not read: {preview.ignored_columns.join(", ")}</li>}
+    </Found>
   );
 }

@@ -21,3 +21,34 @@ export function useTakeIn() {
     onSuccess: () => changed(),
   });
 }
+
+export type SwatchesPreview = Schemas["SwatchesPreviewOut"];
+
+/** What the artist says of a file of swatches; empty where nothing is said. */
+export interface SaidOfFile {
+  range: string;
+  paper: string;
+  pressure: "" | "light" | "medium" | "heavy";
+  white: "" | "D65" | "D50";
+}
+
+interface SwatchFile {
+  file: File;
+  said: SaidOfFile;
+}
+
+/** Look at a file of swatches: what it holds, what it does not say, what is wrong. */
+export function useSwatchPreview() {
+  return useMutation({
+    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file/preview", asUpload(file, { ...said }))),
+  });
+}
+
+/** Take its swatches in, all or none. */
+export function useTakeInSwatches() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file", asUpload(file, { ...said }))),
+    onSuccess: () => changed(),
+  });
+}

@@ -6,7 +6,7 @@ import classes from "../../shared/ui/answers.module.css";
 /** A call that could not be read for certain: what it may mean, and the artist says which. */
 export function SettlePanel({ call, onBack }: { call: Call; onBack: () => void }) {
   const settle = useSettle();
-  const mean = (colour: number | null) => settle.mutate({ call: call.id, colour }, { onSuccess: onBack });
+  const mean = (colour: number | null) => settle.mutate({ call, colour }, { onSuccess: onBack });
   return (
     <aside
       className={`side-panel ${classes.panel ?? ""}`}

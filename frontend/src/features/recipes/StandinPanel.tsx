@@ -96,7 +96,7 @@ function SingleList({ call, paper, closest, onBack }: Props) {
 }
 
 /** A choice of two: either serves until she says which it is. */
-function Either({ call, colours }: { call: number; colours: readonly NonNullable<Call["colour"]>[] }) {
+function Either({ call, colours }: { call: Call; colours: readonly NonNullable<Call["colour"]>[] }) {
   const settle = useSettle();
   return (
     <>
@@ -132,7 +132,7 @@ function Asked({ call }: { call: Call }) {
         · {call.owning}
         {call.role !== "" && ` · ${call.role}`}
       </p>
-      {call.other !== null && <Either call={call.id} colours={[call.colour, call.other]} />}
+      {call.other !== null && <Either call={call} colours={[call.colour, call.other]} />}
       {call.pressure === "" && <p>No pressure is given, so heavy marks are compared.</p>}
     </header>
   );

@@ -97,9 +97,11 @@ export function useRemoveRecipe(leave: () => void | Promise<void>) {
 export function useSettle() {
   const changed = useChanged();
   return useMutation({
-    mutationFn: ({ call, colour }: { call: number; colour: number | null }) =>
-      data(api.PUT("/api/calls/{call_id}", { params: { path: { call_id: call } }, body: { colour_id: colour } })),
+    mutationFn: ({ call, colour }: { call: { id: number; revision: number }; colour: number | null }) =>
+      data(api.PUT("/api/calls/{call_id}", { params: { path: { call_id: call.id } }, body: { colour_id: colour, revision: call.revision } })),
     onSuccess: () => changed(),
+    // Another window was first: what it made of the call is shown beside the message.
+    onError: () => changed(),
   });
 }
 

@@ -57,6 +57,9 @@ export function Palette({ reference, context, wish, chosen, onChoose }: {
           ,{" "}
           <a href={file("patches")} download>
             large patches
+          </a>. For drawing programs:{" "}
+          <a href={`${file("palette/gpl")}?${query}`} download>
+            GIMP palette
           </a>
         </p>
       )}

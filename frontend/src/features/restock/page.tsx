@@ -43,9 +43,11 @@ function Wishes({ wish, onWish }: { wish: Wish; onWish: (wish: Wish) => void }) 
       <Choice label="How many" value={String(wish.most)} options={WORDS.slice(1).map((_, i) => [String(i + 1), String(i + 1)] as const)} onChange={(most) => onWish({ ...wish, most: Number(most) })} />
       <Choice label="Of" value={String(wish.range)} options={ranges} onChange={(range) => onWish({ ...wish, range: Number(range) })} />
       <Field label={`Budget in all${prices?.currency ? `, ${prices.currency}` : ""}`} hint="What they may cost together; colours without a price are left out then" value={wish.budget} onChange={(budget) => onWish({ ...wish, budget })} />
-      <Check label="only what lasts (I, II)" value={wish.lasting} onChange={(lasting) => onWish({ ...wish, lasting })} />
-      <Check label="nothing water-soluble" value={wish.dry} onChange={(dry) => onWish({ ...wish, dry })} />
-      <Check label="drawings put away count as much" value={wish.putAway} onChange={(putAway) => onWish({ ...wish, putAway })} />
+      <div className={classes.ticks}>
+        <Check label="only what lasts (I, II)" value={wish.lasting} onChange={(lasting) => onWish({ ...wish, lasting })} />
+        <Check label="nothing water-soluble" value={wish.dry} onChange={(dry) => onWish({ ...wish, dry })} />
+        <Check label="drawings put away count as much" value={wish.putAway} onChange={(putAway) => onWish({ ...wish, putAway })} />
+      </div>
     </form>
   );
 }

@@ -49,6 +49,9 @@ export function SwatchesPage() {
           <Link className="button" to="/swatches/beside">
             Lay marks side by side
           </Link>
+          <Link className="button" to="/swatches/files">
+            Files
+          </Link>
           <Link className="button" to="/swatches/papers">
             Your papers
           </Link>

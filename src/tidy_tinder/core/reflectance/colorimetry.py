@@ -14,7 +14,7 @@ from importlib import resources
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from tidy_tinder.core.errors import OutOfRangeError, ShapeError
+from tidy_tinder.core.errors import OutOfRangeError, ShapeError, echoed
 from tidy_tinder.core.quantities import BANDS, SRGB, XYZ, Lab, LinearRGB, Reflectance, as_lab
 
 # ASTM E308 / CIE 15: tristimulus values of D65 and D50, 2°, Y = 1, from their chromaticities
@@ -147,7 +147,7 @@ def lab_from_hex(text: str) -> Lab:
     digits = text.strip().removeprefix("#")
     if len(digits) != 6 or any(d not in "0123456789abcdefABCDEF" for d in digits):
         raise OutOfRangeError(
-            f"“{text}” is not a colour of six hexadecimal digits, such as #b2402f (it has {len(digits)})."
+            f"“{echoed(text)}” is not a colour of six hexadecimal digits, such as #b2402f (it has {len(digits)})."
         )
     channels = np.array([int(digits[i : i + 2], 16) for i in (0, 2, 4)]) / 255.0
     return linear_rgb_to_lab(decode_srgb(channels))

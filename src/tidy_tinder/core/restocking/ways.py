@@ -114,7 +114,7 @@ def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Near
     if not len(ways) or not len(wanted):
         shape = (len(wanted), count)
         return Nearest(np.full(shape, NONE), np.full(shape, np.inf))
-    near = min(max(_NEIGHBOURS, 3 * count), len(ways))
+    near = min(max(_NEIGHBOURS, 3 * count // 2), len(ways))
     # Built in the quickest way: it is asked once.
     tree = cKDTree(ways.lab, leafsize=32, compact_nodes=False, balanced_tree=False)
     rows = tree.query(wanted, near, workers=_AT_A_TIME)[1].reshape(len(wanted), near)

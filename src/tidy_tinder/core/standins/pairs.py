@@ -142,26 +142,12 @@ def mix_new(
     coated = _Coated.of([*new.values(), *owned.values()], paper, coats)
     is_new = np.arange(len(keys)) < len(new)
 
-    def over(lower: int) -> tuple[NDArray[np.int64], Lab]:
-        upper = (is_new != is_new[lower // each]).repeat(each)
-        return np.flatnonzero(upper), _over(paper, coated, lower, upper)
-
-    mixed = []
-    with ThreadPoolExecutor(_AT_A_TIME) as cores:
-        try:
-            for done, one in enumerate(cores.map(over, range(len(keys) * each)), 1):
-                mixed.append(one)
-                if report is not None:
-                    report(done, len(keys) * each)
-        finally:
-            cores.shutdown(cancel_futures=True)
-    counts = [len(upper) for upper, _ in mixed]
-    below = np.repeat(np.arange(len(mixed)), counts)
-    above = np.concatenate([upper for upper, _ in mixed]) if mixed else np.zeros(0, np.int64)
-    return _sorted(
-        keys, tuple(coats), np.concatenate([lab for _, lab in mixed]) if mixed else np.zeros((0, 3)), below // each,
-        above // each, below % each * each + above % each,
-    )  # fmt: skip
+    mixed = list(_mixed(coated, paper, (is_new[:, None] != is_new).repeat(each, axis=1), report))
+    mixed.sort(key=lambda of: of.lower)
+    below = np.repeat(np.array([of.lower for of in mixed], dtype=np.int64), [len(of.upper) for of in mixed])
+    above = np.concatenate([np.zeros(0, dtype=np.int64), *(of.upper for of in mixed)])
+    labs = np.concatenate([np.zeros((0, 3)), *(of.labs for of in mixed)])
+    return _sorted(keys, tuple(coats), labs, below // each, above // each, below % each * each + above % each)
 
 
 def _others(count: int, each: int) -> NDArray[np.bool_]:
@@ -170,26 +156,62 @@ def _others(count: int, each: int) -> NDArray[np.bool_]:
 
 
 def _mix_others(
-    uppers: _Coated, paper: PaperModel, same: NDArray[np.bool_], into: Lab, report: Callable[[int, int], None] | None
+    coated: _Coated, paper: PaperModel, same: NDArray[np.bool_], into: Lab, report: Callable[[int, int], None] | None
 ) -> None:
-    """Mix all pairs that were not taken over, one lower coat after another, two side by side."""
+    """Mix all pairs that were not taken over."""
     count, each = into.shape[:2]
     other = _others(count, each)
+    # Over a pencil that is the same, only those that are not are laid again.
+    again = ~(same[:, None] & same.repeat(each))
+    for of in _mixed(coated, paper, other & again, report):
+        i, below = divmod(of.lower, each)
+        into[i, below, again[i, other[i]]] = of.labs
 
-    def over(lower: int) -> None:
-        i, below = divmod(lower, each)
-        # Over a pencil that is the same, only those that are not are laid again.
-        again = (~same).repeat(each) if same[i] else np.ones(count * each, dtype=bool)
-        into[i, below, again[other[i]]] = _over(paper, uppers, lower, other[i] & again)
+
+@dataclass(frozen=True, eq=False)
+class _Over:
+    """One lower coat with upper coats (Q,) over it, and the Lab (Q, 3) of each two."""
+
+    lower: int
+    upper: _Rows
+    labs: Lab
+
+
+def _mixed(
+    coated: _Coated, paper: PaperModel, over: NDArray[np.bool_], report: Callable[[int, int], None] | None
+) -> Iterator[_Over]:
+    """Mix over each coat of P pencils the coats (P, N) that lie over it, in an order of its own, two parts at once."""
+    each = len(coated.burnished) // max(len(over), 1)
+    sizes, done = over.sum(axis=1).repeat(each), 0
+
+    def mix(lowers: _Rows) -> list[_Over]:
+        uppers = [np.flatnonzero(over[lower // each]) for lower in lowers]
+        below, above = lowers.repeat(sizes[lowers]), np.concatenate(uppers)
+        labs = _laid_over(paper, coated, below, above) if len(below) else np.zeros((0, 3))
+        parts = np.split(labs, np.cumsum(sizes[lowers])[:-1])
+        return [_Over(int(lower), upper, lab) for lower, upper, lab in zip(lowers, uppers, parts, strict=True)]
 
     # What NumPy works out at length leaves the interpreter to others meanwhile.
     with ThreadPoolExecutor(_AT_A_TIME) as cores:
         try:
-            for done, _ in enumerate(cores.map(over, range(count * each)), 1):
-                if report is not None:
-                    report(done, count * each)
+            for some in cores.map(mix, _blocks(coated.layers, sizes)):
+                for of in some:
+                    yield of
+                    done += 1
+                    if report is not None:
+                        report(done, len(sizes))
         finally:
             cores.shutdown(cancel_futures=True)
+
+
+def _blocks(layers: _Rows, sizes: _Rows) -> Iterator[_Rows]:
+    """Lower coats (N,) that are worked on together: of equally many layers, with about `_AT_ONCE` over them. With few
+    over each, one by one would cost more for the asking than for the mixing.
+    """
+    for count in np.unique(layers):
+        rows = np.flatnonzero(layers == count)
+        block = np.cumsum(sizes[rows]) // _AT_ONCE
+        yield from np.split(rows, np.flatnonzero(np.diff(block)) + 1)
 
 
 def _table(keys: tuple[int, ...], coats: tuple[Coat, ...], labs: Lab) -> PairTable:
@@ -262,11 +284,15 @@ class _Coated:
     def rows(self, which: _Rows | slice) -> _Coated:
         return _Coated(self.absorption[which], self.scattering[which], self.wishes[which], self.burnished[which])
 
+    @property
+    def layers(self) -> _Rows:
+        """Of how many layers each is (N,)."""
+        return np.asarray((self.wishes > 0.0).sum(axis=1))
+
     def by_layers(self) -> Iterator[tuple[_Rows, _Coated]]:
         """Those that have equally many layers, with no wish for any other, and the rows (N,) where they stand."""
-        layers = (self.wishes > 0.0).sum(axis=1)
-        for each in np.unique(layers):
-            rows = np.flatnonzero(layers == each)
+        for each in np.unique(self.layers):
+            rows = np.flatnonzero(self.layers == each)
             of = self.rows(rows)
             yield rows, replace(of, wishes=of.wishes[:, :each])
 
@@ -285,19 +311,19 @@ class _Coated:
         return covered
 
 
-def _over(paper: PaperModel, coated: _Coated, lower: int, upper: NDArray[np.bool_]) -> Lab:
-    """Lab (Q, 3) of each of the upper coats over one lower coat."""
-    [(_, first)] = coated.rows(slice(lower, lower + 1)).by_layers()
+def _laid_over(paper: PaperModel, coated: _Coated, lower: _Rows, upper: _Rows) -> Lab:
+    """Lab (Q, 3) of upper coats (Q,), each over a lower coat (Q,); all lower ones are of equally many layers."""
+    which, piece = np.unique(lower, return_inverse=True)
+    [(_, first)] = coated.rows(which).by_layers()
     grain = np.array([paper.grain])
     covered = first.covers(np.zeros(1), grain)
-    ground = first.lay(Heights.bare(paper, 1))
-    rows = np.flatnonzero(upper)
-    bodies = np.empty((len(rows), BANDS.size))
-    for start in range(0, len(rows), _AT_ONCE):
-        for places, above in coated.rows(rows[start : start + _AT_ONCE]).by_layers():
-            coverage = above.covers(ground.load, grain)
-            shares = np.concatenate([np.broadcast_to(covered, (len(coverage), covered.shape[1])), coverage], axis=-1)
-            heights = above.lay(ground.columns(0, *kinds_of_height(shares)))
+    ground = first.lay(Heights.bare(paper, len(which)))
+    bodies = np.empty((len(upper), BANDS.size))
+    for start in range(0, len(upper), _AT_ONCE):
+        for places, above in coated.rows(upper[start : start + _AT_ONCE]).by_layers():
+            on = piece[start + places]
+            shares = np.concatenate([covered[on], above.covers(ground.load[on], grain)], axis=-1)
+            heights = above.lay(ground.pieces_at(on, *kinds_of_height(shares)))
             bodies[start + places] = heights.look()
     return reflectance_to_lab(add_surface(bodies))
 

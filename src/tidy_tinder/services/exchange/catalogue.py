@@ -19,7 +19,7 @@ from tidy_tinder.formats.csv_catalogue import (
 )
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError
-from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.journal import Changed, add_many, changed, relabel, writing
 from tidy_tinder.services.tidy.pencils import NewPencil, store_pencils
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
 from tidy_tinder.storage.queries.colours import colour_rows, pencils_by_colour
@@ -147,6 +147,10 @@ def _plan(session: Session, file: CatalogueFile) -> _Work:
     return work
 
 
+# What a row that says nothing of it leaves open.
+_UNSAID = {"opacity": "", "lightfastness": "", "lab_L": None, "lab_a": None, "lab_b": None, "chart_source": ""}
+
+
 def _values(row: CatalogueRow) -> dict[str, Any]:
     """What the row says of its colour; a blank cell says nothing, so it changes nothing."""
     said: dict[str, Any] = {"name": row.name, "effect": row.effect}
@@ -173,11 +177,15 @@ def _carry_out(session: Session, work: _Work) -> None:
     ranges = {(r.maker, r.name): r.id for r in session.scalars(select(ColourRange))}
     last = select(Colour.range_id, func.max(Colour.position)).group_by(Colour.range_id)
     positions: dict[int, int] = dict(session.execute(last).all())
+    rows = []
     for row in work.new_colours:
         range_id = ranges[(row.maker, row.range_name)]
         positions[range_id] = positions.get(range_id, -1) + 1
-        session.add(Colour(range_id=range_id, code=row.code, position=positions[range_id], **_values(row)))
-    session.flush()
-    colours = {(c.range_id, c.code): c.id for c in session.scalars(select(Colour))}
+        place = {"range_id": range_id, "code": row.code, "position": positions[range_id]}
+        rows.append(_UNSAID | place | _values(row))
+    add_many(session, Colour, rows)
+    colours = {
+        (range_id, code): i for range_id, code, i in session.execute(select(Colour.range_id, Colour.code, Colour.id))
+    }
     owned = ((colours[(ranges[(row.maker, row.range_name)], row.code)], count) for row, count in work.pencils)
     store_pencils(session, (NewPencil(colour_id) for colour_id, count in owned for _ in range(count)))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 from sqlalchemy import select
@@ -82,6 +82,8 @@ class CallView:
     """
 
     id: int
+    # It says nothing of what the call is: undo brings back the same call with a higher one.
+    revision: int = field(compare=False)
     as_written: str
     start: int
     answer: Answer
@@ -221,6 +223,7 @@ class _CallReader:
         stands_in = answer is Answer.STAND_IN
         return CallView(
             id=call.id,
+            revision=call.revision,
             as_written=call.as_written,
             start=call.start,
             answer=answer,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
+from typing import Any
 
 import numpy as np
 from sqlalchemy import select
@@ -69,17 +70,21 @@ def check_mark(mark: MadeMark) -> None:
 
 def new_swatch(mark: MadeMark, measured: Measurement) -> Swatch:
     """A swatch, to be added to a session. Raises RefusedError for a mark, OutOfRangeError for a Lab that cannot be."""
+    return Swatch(**swatch_values(mark, measured))
+
+
+def swatch_values(mark: MadeMark, measured: Measurement) -> dict[str, Any]:
+    """The columns of a swatch. Raises as `new_swatch`."""
     check_mark(mark)
     check_lab(np.array(measured.lab), "The measured colour")
     L, a, b = measured.lab
-    return Swatch(
-        colour_id=mark.colour_id, paper_id=mark.paper_id, pressure=mark.pressure, layers=mark.layers,
-        finish=mark.finish, over=mark.over, burnisher_id=mark.burnisher_id, lab_L=L, lab_a=a, lab_b=b,
-        spectrum=list(measured.spectrum) if measured.spectrum else None,
-        spectrum_white=_SPECTRUM_WHITE if measured.spectrum else "", source=measured.source,
-        instrument=measured.instrument, aperture_mm=measured.aperture_mm, averaged_of=measured.averaged_of,
-        doubt=measured.doubt, made_on=measured.made_on or datetime.now(UTC).date(), note=measured.note,
-    )  # fmt: skip
+    return {
+        **vars(mark), "lab_L": L, "lab_a": a, "lab_b": b,
+        "spectrum": list(measured.spectrum) if measured.spectrum else None,
+        "spectrum_white": _SPECTRUM_WHITE if measured.spectrum else "", "source": measured.source,
+        "instrument": measured.instrument, "aperture_mm": measured.aperture_mm, "averaged_of": measured.averaged_of,
+        "doubt": measured.doubt, "made_on": measured.made_on or datetime.now(UTC).date(), "note": measured.note,
+    }  # fmt: skip
 
 
 def store_swatch(session: Session, mark: MadeMark, measured: Measurement) -> Swatch:

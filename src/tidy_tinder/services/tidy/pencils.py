@@ -12,7 +12,7 @@ from tidy_tinder.core.vocabulary import LONGEST_PENCIL_MM, PencilState
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import colour_named, colour_row, entry_of, existing, named
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, now, relabel, revise, writing
+from tidy_tinder.services.journal import Changed, add_many, changed, now, relabel, revise, writing
 from tidy_tinder.storage.models import ColourRange, Pencil, PencilLength
 from tidy_tinder.storage.queries.colours import DRAWABLE_STATES, pencils_by_colour
 
@@ -47,9 +47,10 @@ def store_pencils(session: Session, pencils: Iterable[NewPencil]) -> None:
 
     Raises RefusedError for a length that cannot be.
     """
-    for new in pencils:
-        _check_length(new.length_mm)
-        session.add(Pencil(**asdict(new)))
+    rows = [vars(new) for new in pencils]
+    for row in rows:
+        _check_length(row["length_mm"])
+    add_many(session, Pencil, rows)
 
 
 def new_lengths(session: Session) -> dict[int, int]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from enum import StrEnum
-from typing import Any
+from typing import Any, ClassVar
 
 from sqlalchemy import CheckConstraint, MetaData, String
 from sqlalchemy.engine import Dialect
@@ -77,6 +77,9 @@ class Journaled(Base):
     """A table whose every write goes into the journal; revision counts the writes of a row."""
 
     __abstract__ = True
+
+    # Columns that settings change, which are no changes of the collection: undo looks past them.
+    SETTINGS: ClassVar[frozenset[str]] = frozenset()
 
     id: Mapped[int] = mapped_column(primary_key=True)
     revision: Mapped[int] = mapped_column(default=1)

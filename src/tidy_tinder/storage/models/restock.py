@@ -14,6 +14,8 @@ from tidy_tinder.storage.models.base import KEEP_IDS, Journaled
 class Wanted(Journaled):
     """A colour on the list of what to buy. why: in words, as it was then; ticked: it lies in the basket."""
 
+    SETTINGS = frozenset({"ticked"})
+
     __tablename__ = "wanted"
     __table_args__ = (
         UniqueConstraint("colour_id"),

@@ -71,6 +71,7 @@ class CallOut(Out):
     """One call on a paper."""
 
     id: int
+    revision: int
     as_written: str
     start: int
     answer: Answer
@@ -159,9 +160,10 @@ class SavedOut(Schema):
 
 
 class SettleIn(Schema):
-    """The colour that is meant; null says that it is no colour."""
+    """The colour that is meant; null says that it is no colour. revision: of the call that was looked at."""
 
     colour_id: Id | None
+    revision: Id
 
 
 class ChoiceIn(Schema):

@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from tidy_tinder.services.reference.palette import palette_of, whole_palette
+from tidy_tinder.services.reference.picks_as_palette import picks_as_palette
 from tidy_tinder.services.reference.picks_as_recipe import picks_as_recipe
 from tidy_tinder.services.reference.printing import palette_card, palette_picture, patches_page, picture_at_size
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response
@@ -20,7 +21,7 @@ from tidy_tinder.web.reference.schemas import ReferencePath, WishQuery
 api = blueprint("palette")
 # So long a request waits for pairs to be mixed before it says how far they are; a print waits longer.
 _WAIT_SECONDS, _PRINT_SECONDS = 0.3, 20.0
-_PDF, _PNG = "application/pdf", "image/png"
+_PDF, _PNG, _GPL = "application/pdf", "image/png", "application/x-gimp-palette"
 
 
 @api.get("/references/<int:reference_id>/palette", responses={"200": PaletteOut})
@@ -42,6 +43,13 @@ def get_palette_picture(path: ReferencePath, query: WishQuery) -> Response:
     """The same card as a picture."""
     palette = whole_palette(collection_here(), path.reference_id, query.paper, query.wish(), _PRINT_SECONDS)
     return as_file(palette_picture(palette), _PNG, f"{palette.drawing} palette.png")
+
+
+@api.get("/references/<int:reference_id>/palette/gpl", responses={"200": file_response(_GPL)})
+def get_palette_file(path: ReferencePath, query: WishQuery) -> Response:
+    """The picks as a palette for drawing programs."""
+    palette = whole_palette(collection_here(), path.reference_id, query.paper, query.wish(), _PRINT_SECONDS)
+    return as_file(picks_as_palette(palette).encode(), _GPL, f"{palette.drawing} palette.gpl")
 
 
 @api.get("/references/<int:reference_id>/palette/recipe", responses={"200": RecipeTextOut})

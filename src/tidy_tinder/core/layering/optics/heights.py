@@ -73,10 +73,6 @@ class Heights:
         places = np.broadcast_to(np.arange(float(BINS)), (pieces, BINS))
         return cls(Grounds.of(paper), places, np.ones((pieces, BINS)))
 
-    def columns(self, piece: int, places: _Array, count: _Array) -> Heights:
-        """As many copies of one piece as `places` (M, B) has rows, of these heights only."""
-        return self.pieces_at(np.full(len(places), piece), places, count)
-
     def pieces_at(self, rows: NDArray[np.int64], places: _Array, count: _Array) -> Heights:
         """Copies of pieces of which all heights are there, of some heights (M, B) only, each standing for `count`."""
         at = places.astype(int)

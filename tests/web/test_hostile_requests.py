@@ -1,0 +1,111 @@
+"""Requests that nobody sends by accident: each is refused in words, quickly, and nothing of it is echoed at length."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+import pytest
+from flask.testing import FlaskClient
+from tests.web.test_api import problem, upload
+
+OWNED = "/api/tidy/owned"
+HEADING = b"range,code,name,L,a,b,owned\n"
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        b"[" * 100_000 + b"]" * 100_000,
+        b'{"a":' * 50_000 + b"1" + b"}" * 50_000,
+        b'{"colour_ids":' + b"[" * 5_000 + b"]" * 5_000 + b',"owned":true}',
+        b'{"colour_ids":[NaN],"owned":true}',
+        b'{"colour_ids":[1e400],"owned":true}',
+        b'{"colour_ids":[' + b"9" * 5_000 + b'],"owned":true}',
+        b'{"colour_ids":["\\ud800"],"owned":true}',
+        b"\xff\xfe{",
+        b'{"colour_ids":[1],"owned":true',
+    ],
+)
+def test_json_that_cannot_be_read_is_refused(client: FlaskClient, body: bytes) -> None:
+    refused = client.post(OWNED, data=body, content_type="application/json")
+    assert refused.status_code == 422
+    said = problem(refused)
+    assert said["title"] == "The request was not understood"
+    assert 10 < len(said["detail"]) < 300
+
+
+def test_a_file_that_is_sent_as_words_is_refused(client: FlaskClient) -> None:
+    for path in ("/api/catalogue", "/api/catalogue/preview", "/api/collection/restore", "/api/recipes/file"):
+        refused = client.post(path, data={"file": "range,code,name"})
+        assert (refused.status_code, path) == (422, path)
+        assert problem(refused)["detail"] == "file: This must be sent as a file."
+
+
+@pytest.mark.parametrize(
+    ("cell", "column"),
+    [
+        (b"M,1,x,,,," + b"9" * 5_000, "owned"),
+        (b"M,1,x,z" + b"w" * 100_000 + b",1,1,", "L"),
+        (b"M,1,x\x00y,50,0,0,", ""),
+        (b"M\x1b,1,x,50,0,0,", "range"),
+    ],
+)
+def test_cells_that_nobody_writes_are_named_and_cut(client: FlaskClient, cell: bytes, column: str) -> None:
+    # After the first few thousand bytes, which alone were looked at for what is no text.
+    many = b"".join(b"M,%d,Ochre,50,0,0,\n" % i for i in range(100, 600))
+    answer = upload(client, "/api/catalogue/preview", HEADING + many + cell + b"\n")
+    [wrong] = answer.get_json()["problems"]
+    assert (wrong["line"], wrong["column"]) == (502, column)
+    assert len(answer.data) < 1_000
+
+
+def test_so_many_colours_are_too_many_for_one_file(client: FlaskClient) -> None:
+    many = HEADING + b"".join(b"M,%d,O,,,,\n" % i for i in range(50_001))
+    # By hand: what the test client writes of so large a form stays open.
+    head = b'--X\r\nContent-Disposition: form-data; name="file"; filename="a.csv"\r\n\r\n'
+    body, kind = head + many + b"\r\n--X--\r\n", "multipart/form-data; boundary=X"
+    [wrong] = client.post("/api/catalogue/preview", data=body, content_type=kind).get_json()["problems"]
+    assert (wrong["line"], "at most 50,000" in wrong["message"]) == (50_002, True)
+
+
+@pytest.mark.parametrize("origin", ["http://[", "null", "http://elsewhere.test", "file://", "x" * 5_000])
+def test_a_page_elsewhere_is_refused_by_its_origin(client: FlaskClient, origin: str) -> None:
+    refused = client.post(OWNED, json={"colour_ids": [1], "owned": True}, headers={"Origin": origin})
+    assert refused.status_code == 403
+    assert len(problem(refused)["detail"]) < 150
+
+
+def test_a_page_elsewhere_is_refused_where_it_says_no_origin(client: FlaskClient) -> None:
+    for path in ("/api/collection", "/api/catalogue"):
+        assert client.get(path, headers={"Sec-Fetch-Site": "cross-site"}).status_code == 403
+        for site in ("same-origin", "none"):
+            assert client.get(path, headers={"Sec-Fetch-Site": site}).status_code == 200
+    # A link elsewhere may open the page.
+    assert client.get("/tidy", headers={"Sec-Fetch-Site": "cross-site"}).status_code in (200, 404)
+
+
+@pytest.mark.parametrize(
+    "path", ["/assets/%00.js", f"/assets/{'a' * 5_000}.js", f"/{'a/' * 3_000}x.js", "/assets/%ff.js"]
+)
+def test_addresses_that_no_file_can_have_name_nothing(client: FlaskClient, path: str) -> None:
+    missing = client.get(path)
+    assert missing.status_code == 404
+    assert len(problem(missing)["detail"]) < 150
+
+
+def test_a_backup_whose_manifest_is_a_bomb_is_refused_before_it_is_read(client: FlaskClient) -> None:
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as file:
+        file.writestr("manifest.json", b"[" + b" " * 200_000_000 + b"]")
+        file.writestr("collection.sqlite", b"")
+    refused = client.post("/api/collection/restore", data={"file": (io.BytesIO(packed.getvalue()), "backup.zip")})
+    assert refused.status_code == 422
+    assert "manifest is larger" in problem(refused)["detail"]
+
+
+def test_a_recipe_whose_number_has_no_end_is_refused(client: FlaskClient) -> None:
+    file = b'{"format":"tidy-tinder recipe","version":' + b"9" * 5_000 + b',"title":"x","steps":[]}'
+    refused = client.post("/api/recipes/file", data={"file": (io.BytesIO(file), "recipe.json")})
+    assert refused.status_code == 422
+    assert "more digits" in problem(refused)["detail"]
