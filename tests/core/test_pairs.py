@@ -67,7 +67,7 @@ def test_every_ordered_pair_is_there_once_and_is_what_the_full_model_mixes(
     assert all(p.below.pencil != p.above.pencil for p in pairs)
     assert np.all(np.diff(table.L) >= 0)
     for pair in pairs[::97]:
-        assert pair.lab == pytest.approx(plainly(pair, pencils), abs=1e-9)
+        assert pair.lab == pytest.approx(plainly(pair, pencils), abs=5e-4)  # films of seven digits, here of sixteen
 
 
 @pytest.mark.parametrize("closest", list(Closest))

@@ -83,19 +83,23 @@ def lowered(demo_file: Path, path: Path, layout: str) -> Path:
 
 @dataclass(frozen=True)
 class Killed:
-    """A program that was killed. done: it had ended its work before."""
+    """A program that was killed so many seconds after it began its work. done: it had ended it before."""
 
     done: bool
+    seconds: float
 
 
-def _killed(script: str, after: float, *arguments: object) -> Killed:
-    """Run a script, kill it so many seconds after it began its work."""
+def _killed(script: str, after: float | None, *arguments: object) -> Killed:
+    """Run a script, kill it so many seconds after it began its work; None: as soon as it has ended it."""
     process = subprocess.Popen([sys.executable, "-c", script, *map(str, arguments)], stdout=subprocess.PIPE, text=True)
     assert process.stdout is not None
     assert process.stdout.readline() == "begins\n"
-    time.sleep(after)
+    begun = time.monotonic()
+    said = process.stdout.readline() if after is None else ""
+    time.sleep(after or 0.0)
+    seconds = time.monotonic() - begun
     process.send_signal(signal.SIGKILL)
-    return Killed("ready" in process.communicate(timeout=60)[0])
+    return Killed("ready" in said + process.communicate(timeout=60)[0], seconds)
 
 
 def _whole(path: Path) -> None:
@@ -109,7 +113,7 @@ def _whole(path: Path) -> None:
     assert [p.name for p in path.parent.iterdir() if "unfinished" in p.name] == []
 
 
-def first_start(folder: Path, what: str, after: float) -> Killed:
+def first_start(folder: Path, what: str, after: float | None) -> Killed:
     """Kill a first start: of one's own collection (what: own), or of the demo."""
     killed = _killed(_START, after, folder, what)
     path = folder / "collection.sqlite"
@@ -119,7 +123,7 @@ def first_start(folder: Path, what: str, after: float) -> Killed:
     return killed
 
 
-def upgrade(folder: Path, demo_file: Path, layout: str, after: float) -> Killed:
+def upgrade(folder: Path, demo_file: Path, layout: str, after: float | None) -> Killed:
     """Kill the upgrade of a demo in an older layout."""
     folder.mkdir()
     path = lowered(demo_file, folder / "collection.sqlite", layout)
@@ -132,7 +136,7 @@ def upgrade(folder: Path, demo_file: Path, layout: str, after: float) -> Killed:
     return killed
 
 
-def restoring(folder: Path, demo_file: Path, after: float) -> Killed:
+def restoring(folder: Path, demo_file: Path, after: float | None) -> Killed:
     """Kill a restore over a collection: afterwards it is the one before or the restored one, whole."""
     folder.mkdir()
     path, source = folder / "collection.sqlite", folder / "source" / "collection.sqlite"

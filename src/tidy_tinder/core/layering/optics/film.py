@@ -35,8 +35,11 @@ class FreeFilm:
 
 
 def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
-    """Body reflectance of a film of absorption k and scattering s over `ground`, (…, 31); all broadcast together."""
-    k, s, Rg = (np.asarray(v, dtype=np.float64) for v in (k, s, ground))
+    """Body reflectance of a film of absorption k and scattering s over `ground`, (…, 31); all broadcast together.
+
+    In 64 bits, and in 32 where all three come so.
+    """
+    k, s, Rg = (_figures(v) for v in (k, s, ground))
     tau, both = _tau(k, s), s + k
     # [Rg + τ(s − (s + k)Rg)] / [1 + τ(s + k − s·Rg)], in place: most of a search for pairs is spent here.
     above = both * Rg
@@ -77,6 +80,11 @@ def strip_surface(reflectance: ArrayLike) -> Reflectance:
 def add_surface(body: ArrayLike) -> Reflectance:
     """The total reflectance (…, 31) that a reader sees, of a body reflectance (…, 31)."""
     return np.asarray(SURFACE + (1.0 - SURFACE) * np.asarray(body, dtype=np.float64))
+
+
+def _figures(value: ArrayLike) -> _Array:
+    given = np.asarray(value)
+    return given if given.dtype == np.float32 else given.astype(np.float64, copy=False)
 
 
 def _beta(k: _Array, s: _Array) -> _Array:

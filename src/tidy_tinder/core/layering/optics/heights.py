@@ -53,7 +53,8 @@ class Heights:
     """N pieces of paper while layers are put down; each holds what is seen at each height and what lies there.
 
     places: which height a column is (N, B); count: for how many heights it stands. Between the thresholds of the
-    layers all heights are alike, so that few columns can stand for all 24.
+    layers all heights are alike, so that few columns can stand for all 24. What lies there is worked out in the figures
+    of the ground's body and of the deposits: in 32 bits where these come so.
     """
 
     def __init__(self, on: Grounds, places: _Array, count: _Array) -> None:
@@ -62,16 +63,16 @@ class Heights:
         self.load = np.zeros(len(places))
         self.places, self.count = places, count
         shape = (*places.shape, BANDS.size)
-        self._root = np.broadcast_to(on.body[:, None] ** (1.0 / on.exponent[:, None, None]), shape)
         self._alone = np.broadcast_to(on.body[:, None], shape)
+        self._root = np.broadcast_to(on.body[:, None] ** (1.0 / self._exponent), shape)
         self._seen: _Array | None = self._alone
-        self._absorbed, self._scattered = np.zeros(shape), np.zeros(shape)
+        self._absorbed, self._scattered = np.zeros(shape, on.body.dtype), np.zeros(shape, on.body.dtype)
 
     @classmethod
-    def bare(cls, paper: PaperModel, pieces: int) -> Heights:
+    def bare(cls, on: Grounds, pieces: int) -> Heights:
         """Pieces of one paper with all their heights."""
         places = np.broadcast_to(np.arange(float(BINS)), (pieces, BINS))
-        return cls(Grounds.of(paper), places, np.ones((pieces, BINS)))
+        return cls(on, places, np.ones((pieces, BINS)))
 
     def pieces_at(self, rows: NDArray[np.int64], places: _Array, count: _Array) -> Heights:
         """Copies of pieces of which all heights are there, of some heights (M, B) only, each standing for `count`."""
@@ -123,10 +124,10 @@ class Heights:
         """Put one deposit down on each piece: absorption and scattering (N, 31) per load, the wax offered (N,)."""
         taken, coverage = self.covers(wish, burnished)
         self.load = np.minimum(self.load + taken, CAPACITY)
-        thickness = (taken / np.maximum(coverage, 1e-9))[:, None, None]
+        thickness = self._figures(taken / np.maximum(coverage, 1e-9))[:, None, None]
         c = coverage[:, None]
         even = self._on.by_chance[:, None]
-        w = (even * c + (1.0 - even) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
+        w = self._figures(even * c + (1.0 - even) * np.clip(BINS * c - self.places, 0.0, 1.0))[..., None]
         k, s = absorption[:, None, :] * thickness, scattering[:, None, :] * thickness
         n = self._exponent
         self._root = self._root + w * (film(k, s, self._reflects()) ** (1.0 / n) - self._root)
@@ -141,8 +142,8 @@ class Heights:
         n = self._exponent
         smeared = film(self._absorbed, self._scattered, self._on.body[:, None]) / self._alone
         share = np.reshape(self._on.smeared, (-1, 1, 1))
-        each = self._root * smeared ** (share / n)
-        return np.asarray(((each * self.count[..., None]).sum(axis=1) / BINS) ** n[:, 0])
+        each = self._root * smeared ** self._figures(share / n)
+        return np.asarray(((each * self._figures(self.count)[..., None]).sum(axis=1) / BINS) ** n[:, 0])
 
     def dissolve(self) -> Reflectance:
         """Body reflectance (N, 31) after solvent: one even film of all the wax, a few gaps left."""
@@ -152,7 +153,11 @@ class Heights:
 
     @property
     def _exponent(self) -> _Array:
-        return self._on.exponent[:, None, None]
+        return self._figures(self._on.exponent)[:, None, None]
+
+    def _figures(self, of: ArrayLike) -> _Array:
+        """In as many bits as what lies there."""
+        return np.asarray(of, dtype=self._alone.dtype)
 
 
 def taken_and_covered(load: _Array, wish: _Array, burnished: ArrayLike, grain: _Array) -> tuple[_Array, _Array]:

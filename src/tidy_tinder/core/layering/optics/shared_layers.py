@@ -13,7 +13,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.layering.optics.heights import BINS, Heights, kinds_of_height
+from tidy_tinder.core.layering.optics.heights import BINS, Grounds, Heights, kinds_of_height
 from tidy_tinder.core.layering.optics.stack import deposits_of
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layers import Layer
@@ -117,7 +117,7 @@ class _Looks:
     def _lay_all(self, below: NDArray[np.int64], depth: NDArray[np.int64]) -> None:
         """Lay all deposits, those of one depth together. What nothing lies over is laid on few heights: see `_lay`."""
         borne = np.isin(np.arange(len(below)), below)
-        ground, place = Heights.bare(self._paper, 1), {0: 0}
+        ground, place = Heights.bare(Grounds.of(self._paper), 1), {0: 0}
         covered = np.zeros((1, 0))
         for deep in range(1, int(depth.max()) + 1):
             level = np.flatnonzero(depth == deep)
