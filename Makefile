@@ -40,8 +40,8 @@ lint: .stamps/dev .stamps/node
 	$(VENV)/mypy
 	cd frontend && npm run -s check && npm run -s lint
 
-benchmark: .stamps/dev $(DIST)/index.html browser
-	$(VENV)/python -m benchmarks $(PARTS)
+benchmark: .stamps/dev $(DIST)/index.html browser ## a quarter of an hour; WHOLE=1: all samples, PARTS="…": some parts
+	WHOLE=$(WHOLE) $(VENV)/python -m benchmarks $(PARTS)
 
 soak: .stamps/dev $(DIST)/index.html ## ten minutes of a random artist, killed now and then
 	$(VENV)/python -m tools.soak

@@ -16,18 +16,20 @@ _BY_HAND = ("## Killed", "## The suite")
 TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
 HEAD = """# Benchmarks
 
-`make benchmark` measures all of it, `make benchmark PARTS="difference start"` some parts; each section says when it was
-measured. Each time is the best of several runs on two cores; ratios are taken within one run.
+`make benchmark` measures all of it with samples that take a quarter of an hour, `make benchmark WHOLE=1` with all of
+them, `make benchmark PARTS="difference start"` some parts; each section says when it was measured, and of how much.
+What no clock tells is measured two parts at a time, before the rest. Each time is the best of several runs on two
+cores; ratios are taken within one run.
 """
 
 
-def section(title: str, intro: str, rows: Sequence[Row], seconds: float) -> str:
+def section(title: str, intro: str, rows: Sequence[Row], seconds: float, extent: str) -> str:
     """One part as the page shows it."""
     machine = f"Python {platform.python_version()}, {platform.machine()}, {platform.processor() or 'two cores'}"
     lines = [
         f"## {title}",
         "",
-        f"{date.today():%d %B %Y}, {machine}; the part took {seconds:.0f} s.",
+        f"{date.today():%d %B %Y}, {machine}; {extent}; it took {seconds:.0f} s.",
         *(["", intro] if intro else []),
         "",
         "| what | figure | aim |",

@@ -11,6 +11,7 @@ from pathlib import Path
 import numpy as np
 from sqlalchemy import select
 
+from benchmarks.extent import some
 from benchmarks.page import Row
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
@@ -33,7 +34,7 @@ from tidy_tinder.storage.models import Paper
 PAPERS = ("Vellum board", "Buff sanded card", "Black paper")
 CALLS, MANY = (8, 16, 30), 300
 # Recipes of each size.
-RECIPES = 2
+RECIPES = len(some(range(2), 1))
 # Calls of an area: a passage of two to five, as the demo's recipes have.
 AREA = (2, 6)
 WORDS = ("", ", light", ", medium", ", heavy", ", two layers")
@@ -103,7 +104,8 @@ def _figures(collection: Collection, recipes: dict[int, list[int]], whose: str) 
         ratio = [w.plan.cost.total / w.plan.call_by_call.total for w in done]
         nearer = [_expected(w.plan) / _expected(w.first) for w in done]
         proven = [w.plan.certificate.standing is Surety.PROVEN for w in done]
-        what = f"{calls} open calls, {whose}, {len(done)} plans (three papers, three meanings of closest)"
+        meanings = len(done) // len(PAPERS) // len(ids)
+        what = f"{calls} open calls, {whose}, {len(done)} plans (three papers, meanings of closest: {meanings})"
         found, proof = ([getattr(w, name) for w in done] for name in ("found_after", "proven_after"))
         over, before = sum(_over(w, w.plan) for w in done), sum(_over(w, w.first) for w in done)
         passages = sum(len(w.plan.passages) for w in done)
@@ -170,7 +172,7 @@ def _worked(collection: Collection, ids: Sequence[int]) -> Iterator[Worked]:
             scene = Scene.on(session, paper.id)
             assert scene.known is not None
             table = mixed_pairs(session, scene.known, scene.fit, paper.id, None).table
-            for closest in Closest:
+            for closest in some(tuple(Closest), 1):
                 for recipe in ids:
                     asking = Asker(scene, scene.known, table, closest, NO_WISH, {}, {}).ask(recipe)
                     yield _one(scene, asking, closest)

@@ -28,6 +28,7 @@ from tests.core.painted_scenes import (
 )
 from tests.core.test_picking import RED, edge
 
+from benchmarks.extent import some
 from benchmarks.page import Row
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.quantities import Lab
@@ -45,7 +46,7 @@ from tidy_tinder.formats.picture.decoding import decode_picture
 Finder = Callable[[Light], Lab]
 Array = NDArray[np.float64]
 
-COUNT, SCENES, PLANTINGS = 12, range(100, 124), 3
+COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 12), some(range(3), 1)
 
 
 def _small(pixels: Pixels) -> Light:
@@ -106,7 +107,7 @@ def _photographs(find: Finder) -> Found:
     found = Found()
     for i, pixels in enumerate(map(photograph, PHOTOGRAPHS)):
         found.look(pixels, find, ends_of(as_lab_image(pixels)))
-        for planting in range(PLANTINGS):
+        for planting in PLANTINGS:
             planted, accents = with_accents(pixels, 10 * i + planting)
             found.accents += _off(accents, find(_small(planted)))
     return found
@@ -237,7 +238,10 @@ def _memory_row() -> Row:
 
 
 def rows() -> list[Row]:
-    """All figures of this part."""
-    return [
-        *_colour_rows(), _pick_row(), _squint_row(), *_zone_rows(), _section_row(), *_large_rows(), _memory_row(),
-    ]  # fmt: skip
+    """Figures of accuracy."""
+    return [*_colour_rows(), _pick_row(), _squint_row(), _section_row()]
+
+
+def times() -> list[Row]:
+    """Those that a clock or the memory tells."""
+    return [*_zone_rows(), *_large_rows(), _memory_row()]

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from tests.conftest import build_demo_of, demo_copy
 
 from benchmarks import restock_truth
+from benchmarks.extent import some
 from benchmarks.page import Row
 from tidy_tinder.core.layering.prediction.marks import pencil_on
 from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily, how_many_to_mix, most_helpful
@@ -39,7 +40,7 @@ from tidy_tinder.services.collection.scene import Scene
 Array = NDArray[np.float64]
 T = TypeVar("T")
 _MOST, _CALLS, _OWNED = 3, 400, 300
-_CASES = 6
+_CASES = len(some(range(6), 2))
 
 
 def rows() -> list[Row]:

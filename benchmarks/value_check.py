@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import io
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from PIL import Image
 from tests.core.painted_scenes import painted_scene, photograph
 
+from benchmarks.extent import some
 from benchmarks.page import Row
 from tidy_tinder.core.errors import TidyTinderError
 from tidy_tinder.core.reference.value_check.check import ValueCheck, Verdict, check_values
@@ -192,7 +193,7 @@ def judge(tally: Tally, check: ValueCheck, drawn: Drawn) -> None:
         tally.false_area.append(sum(z.share for z in wrong))
 
 
-def run(names: tuple[str, ...], seeds: range, faults: int, hard: bool = False, loose: float = 0.0) -> Tally:
+def run(names: tuple[str, ...], seeds: Sequence[int], faults: int, hard: bool = False, loose: float = 0.0) -> Tally:
     """Draw, photograph and check each picture with each seed; loose: how far taps are off, as a share of the width."""
     tally = Tally()
     for name in names:
@@ -210,17 +211,20 @@ def run(names: tuple[str, ...], seeds: range, faults: int, hard: bool = False, l
     return tally
 
 
+SEEDS = some(range(201, 203), 1)
+
+
 def rows() -> list[Row]:
     """(what, figure, aim) for each."""
     names = (*PICTURES, "100", "101", "102")
     found: list[Row] = []
     for what, aim, hard in (("ordinary light", "≥ .95, ≥ .82, ≤ 1.5 / 4", False), ("hard light", "≥ .90, ≥ .82", True)):
-        tally = run(names, range(201, 203), faults=4, hard=hard, loose=0.003)
+        tally = run(names, SEEDS, faults=4, hard=hard, loose=0.003)
         assert tally.errors
         off = np.percentile(tally.errors, (50, 95))
         figure = (
             f"{tally.found} of {tally.planted}; {tally.right_flags / max(tally.flagged, 1):.2f}; "
-            f"{off[0]:.1f} / {off[1]:.1f}; {tally.refused} refused of {2 * len(names)}"
+            f"{off[0]:.1f} / {off[1]:.1f}; {tally.refused} refused of {len(SEEDS) * len(names)}"
         )
         found.append(
             (f"errors of 8 to 16 L*, {what}: found; share of flags that are right; ΔL* median / 95th", figure, aim)
@@ -230,12 +234,15 @@ def rows() -> list[Row]:
         assert tally.false_area
         figure = f"{np.mean(tally.false_area):.3f}; worst {np.max(tally.false_area):.3f}; {tally.refused} refused"
         found.append((f"area of correct drawings that is flagged, {what}: mean; worst", figure, aim))
-    found += laying_on_beside_others(names)
+    return [*found, *laying_on_beside_others(names)]
+
+
+def times() -> list[Row]:
+    """How long a check takes."""
     photo, corners, reference = _large()
     begun = time.perf_counter()
     check_values(photo, corners, reference, PAPER)
-    found.append(("a photo of 12 megapixels, decoded", f"{time.perf_counter() - begun:.1f} s", "3 s"))
-    return found
+    return [("a photo of 12 megapixels, decoded", f"{time.perf_counter() - begun:.1f} s", "3 s")]
 
 
 def _large() -> tuple[Light, Array, Light]:
