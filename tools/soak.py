@@ -10,7 +10,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from tests.conftest import build_demo, demo_copy
+from tests.conftest import build_demo_of, demo_copy
 from tests.soak.artist import Artist
 
 # Actions between two looks at the clock, and kills among them.
@@ -21,7 +21,7 @@ def main(minutes: float, seed: int) -> None:
     """Work, take everything back, and say what was done; the first thing that does not hold ends it."""
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
-        build_demo(folder / "demo.sqlite")
+        build_demo_of(folder / "demo.sqlite", drawings=True)
         demo_copy(folder / "demo.sqlite", folder / "data" / "collection.sqlite")
         artist, until, kills = Artist(folder / "data", seed), time.monotonic() + 60 * minutes, 0
         while time.monotonic() < until:
@@ -31,6 +31,7 @@ def main(minutes: float, seed: int) -> None:
         print(f"{actions} actions, {kills} of them killed; taking them back", flush=True)
         artist.end()
         print("; ".join(f"{name} {count}" for name, count in sorted(artist.done.items())))
+        print("Changes made by each:", "; ".join(f"{name} {count}" for name, count in sorted(artist.changes.items())))
         print("The collection is whole, and what it was at the beginning.")
 
 

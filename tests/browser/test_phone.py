@@ -80,14 +80,19 @@ def test_a_phone_pairs_sends_a_photo_and_is_shut_out(
     page.driver.get("about:blank")
 
 
+def drawn_with_phones(browser: WebDriver, serve: Callable[..., Server], drawn_file: Path, folder: Path) -> Page:
+    """The demo with its drawings, on a server that phones on this machine reach."""
+    demo_copy(drawn_file, folder / "drawn" / "collection.sqlite")
+    page = Page(browser, serve("--demo", "--data", str(folder / "drawn"), "--phones-on", "127.0.0.1").address)
+    resize(browser, 1280, 800)
+    return page
+
+
 def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
     browser: WebDriver, phone: WebDriver, serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
 ) -> None:
     """Ticks and pencils are kept on the phone without a connection, shown as waiting, and sent once, in order."""
-    folder = tmp_path / "drawn"
-    demo_copy(drawn_file, folder / "collection.sqlite")
-    page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
-    resize(browser, 1280, 800)
+    page = drawn_with_phones(browser, serve, drawn_file, tmp_path)
     page.go("/bench")
     page.press(Keys.ENTER)
     page.until_text("Step 1 of 8", "main")
@@ -119,10 +124,7 @@ def test_a_phone_at_the_bench_keeps_what_it_writes_while_it_is_away(
 def test_the_list_is_ticked_in_a_shop_that_has_no_connection_and_sent_at_home(
     browser: WebDriver, phone: WebDriver, serve: Callable[..., Server], drawn_file: Path, tmp_path: Path
 ) -> None:
-    folder = tmp_path / "drawn"
-    demo_copy(drawn_file, folder / "collection.sqlite")
-    page = Page(browser, serve("--demo", "--data", str(folder), "--phones-on", "127.0.0.1").address)
-    resize(browser, 1280, 800)
+    page = drawn_with_phones(browser, serve, drawn_file, tmp_path)
     page.go("/tidy")
     colours = [
         next(hit["card"]["colour"]["id"] for hit in page.get(f"/api/find?q={code}&paper=1")["hits"])

@@ -21,6 +21,7 @@ from pathlib import Path
 from typing import Any
 
 from tests.browser.conftest import Server
+from tests.soak.stations import STATIONS, call_of
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.storage.models import Base, Journaled
 from tidy_tinder.storage.soundness import check_has_paper, check_sound
@@ -58,18 +59,21 @@ class Artist:
     """One artist with a collection of her own in a folder; demo: whether it is the demo's."""
 
     def __init__(self, folder: Path, seed: int) -> None:
-        self._folder, self._rng = folder, random.Random(seed)
+        self._folder, self.rng = folder, random.Random(seed)
         self.database = folder / "collection.sqlite"
         self._server = Server("--demo", "--data", str(folder))
         self.beginning = content_of(self.database)
         self._backup: tuple[bytes, Content] | None = None
         self.done: dict[str, int] = {}
+        self.changes: dict[str, int] = {}
+        self._doing = ""
 
     def work(self, actions: int, kills: int) -> None:
         """So many actions, with so many kills among them at random."""
-        killed = set(self._rng.sample(range(actions), kills))
+        killed = set(self.rng.sample(range(actions), kills))
         for at in range(actions):
-            act = self._rng.choice(_ACTS if at not in killed else _KILLED_IN)
+            act = self.rng.choice(_ACTS if at not in killed else _KILLED_IN)
+            self._doing = act.__name__
             if at in killed:
                 self._killed_during(act)
             else:
@@ -78,6 +82,7 @@ class Artist:
 
     def end(self) -> None:
         """Take everything back, one by one, and look at the file: it is what it was at the beginning."""
+        self._doing = "end"
         while (last := self.ask("GET", "/api/collection")["last"]) is not None:
             self.ask("POST", f"/api/changes/{last['id']}/undo")
         assert content_of(self.database) == self.beginning, differing(content_of(self.database), self.beginning)
@@ -90,7 +95,11 @@ class Artist:
         sent = None if body is None else json.dumps(body).encode()
         status, answer = self._send(method, path, sent, "application/json")
         assert status < 400 or (may_be_refused and status < 500), f"{method} {path}: {status} {answer[:300]!r}"
-        return json.loads(answer) if status < 400 else None
+        if status >= 400:
+            return None
+        if method != "GET":
+            self.changes[self._doing] = self.changes.get(self._doing, 0) + 1
+        return json.loads(answer)
 
     def _send(self, method: str, path: str, sent: bytes | None, kind: str) -> tuple[int, bytes]:
         asked = urllib.request.Request(
@@ -107,7 +116,7 @@ class Artist:
         before = content_of(self.database)
         doing = threading.Thread(target=_whatever_comes, args=(act, self))
         doing.start()
-        time.sleep(self._rng.uniform(0.0, 0.08))
+        time.sleep(self.rng.uniform(0.0, 0.08))
         self._server.process.kill()
         self._server.process.communicate(timeout=30)
         doing.join(_PATIENCE)
@@ -123,23 +132,23 @@ class Artist:
     # What she does. A refusal is an answer: she does not know all rules.
 
     def own(self) -> None:
-        some = self._rng.sample(range(1, 401), self._rng.randint(1, 6))
-        self.ask("POST", "/api/tidy/owned", {"colour_ids": some, "owned": self._rng.random() < 0.6})
+        some = self.rng.sample(range(1, 401), self.rng.randint(1, 6))
+        self.ask("POST", "/api/tidy/owned", {"colour_ids": some, "owned": self.rng.random() < 0.6})
 
     def lose(self) -> None:
-        body = {"colour_ids": [self._colour(), self._colour()], "act": self._rng.choice(["lost", "found", "used up"])}
+        body = {"colour_ids": [self._colour(), self._colour()], "act": self.rng.choice(["lost", "found", "used up"])}
         self.ask("POST", "/api/tidy/pencils", body, may_be_refused=True)
 
     def move(self) -> None:
-        body = {"colour_ids": [self._colour()], "act": "move", "tin": self._rng.choice(["Red tin", "Roll", ""])}
+        body = {"colour_ids": [self._colour()], "act": "move", "tin": self.rng.choice(["Red tin", "Roll", ""])}
         self.ask("POST", "/api/tidy/pencils", body, may_be_refused=True)
 
     def pull(self) -> None:
-        body = {"colour_ids": [self._colour()], "into": self._rng.random() < 0.7}
+        body = {"colour_ids": [self._colour()], "into": self.rng.random() < 0.7}
         self.ask("PUT", "/api/tray", body, may_be_refused=True)
 
     def swatch(self) -> None:
-        rng = self._rng
+        rng = self.rng
         lab = [rng.uniform(15, 95), rng.uniform(-40, 40), rng.uniform(-40, 40)]
         body = {
             "colour_id": self._colour(),
@@ -150,28 +159,28 @@ class Artist:
         self.ask("POST", "/api/swatches", body)
 
     def paste(self) -> None:
-        rng = self._rng
+        rng = self.rng
         text = _RECIPE.format(
             n=rng.randint(1, 99), code=rng.randint(101, 220), other=rng.randint(101, 220), how="heavy"
         )
         self.ask("POST", "/api/recipes", {"text": text})
 
     def choose(self) -> None:
-        call = self._call()
+        call = call_of(self)
         if call is not None:
-            body = {"colour_id": self._rng.choice([None, self._colour()]), "revision": call["revision"]}
+            body = {"colour_id": self.rng.choice([None, self._colour()]), "revision": call["revision"]}
             self.ask("PUT", f"/api/calls/{call['id']}", body, may_be_refused=True)
 
     def stand_in(self) -> None:
-        call = self._call()
+        call = call_of(self)
         if call is not None:
-            body = {"paper_id": 1, "colour_id": self._rng.choice([None, self._colour()])}
+            body = {"paper_id": 1, "colour_id": self.rng.choice([None, self._colour()])}
             self.ask("PUT", f"/api/calls/{call['id']}/choice", body, may_be_refused=True)
 
     def throw_away(self) -> None:
         recipes = self.ask("GET", "/api/recipes?paper=1")["recipes"]
         if len(recipes) > 3:
-            self.ask("DELETE", f"/api/recipes/{self._rng.choice(recipes)['id']}", may_be_refused=True)
+            self.ask("DELETE", f"/api/recipes/{self.rng.choice(recipes)['id']}", may_be_refused=True)
 
     def want(self) -> None:
         self.ask("POST", "/api/restock/list", {"colours": [self._colour()], "why": "a gap"}, may_be_refused=True)
@@ -179,11 +188,11 @@ class Artist:
     def buy(self) -> None:
         lines = self.ask("GET", "/api/restock/list")["lines"]
         if lines:
-            self.ask("PUT", f"/api/restock/list/{self._rng.choice(lines)['id']}", {"ticked": True}, may_be_refused=True)
+            self.ask("PUT", f"/api/restock/list/{self.rng.choice(lines)['id']}", {"ticked": True}, may_be_refused=True)
             self.ask("POST", "/api/restock/bought", may_be_refused=True)
 
     def draw(self) -> None:
-        name = f"Drawing {self._rng.randint(1, 9999)}"
+        name = f"Drawing {self.rng.randint(1, 9999)}"
         body = {"name": name, "paper_id": self._paper(), "width_mm": 200, "height_mm": 250}
         self.ask("POST", "/api/drawings", body, may_be_refused=True)
 
@@ -207,7 +216,7 @@ class Artist:
             self.ask("POST", f"/api/changes/{last['id']}/undo", may_be_refused=True)
 
     def offend(self) -> None:
-        status, _ = self._send("POST", "/api/tidy/owned", self._rng.choice(_HOSTILE), "application/json")
+        status, _ = self._send("POST", "/api/tidy/owned", self.rng.choice(_HOSTILE), "application/json")
         assert status == 422
 
     def look(self) -> None:
@@ -220,7 +229,7 @@ class Artist:
         self._backup = (file, content_of(self.database))
 
     def restore(self) -> None:
-        if self._backup is not None and self._rng.random() < 0.3:
+        if self._backup is not None and self.rng.random() < 0.3:
             file, content = self._backup
             status, answer = self._upload("/api/collection/restore", file, "backup.zip")
             assert status == 200, answer[:300]
@@ -231,25 +240,18 @@ class Artist:
         return self._send("POST", path, head + file + b"\r\n--X--\r\n", "multipart/form-data; boundary=X")
 
     def _colour(self) -> int:
-        return self._rng.randint(1, 400)
+        return self.rng.randint(1, 400)
 
     def _paper(self) -> int:
         papers = self.ask("GET", "/api/collection")["papers"]
-        return int(self._rng.choice(papers)["id"])
-
-    def _call(self) -> dict[str, Any] | None:
-        recipes = self.ask("GET", "/api/recipes?paper=1")["recipes"]
-        recipe = int(self._rng.choice(recipes)["id"])
-        steps = self.ask("GET", f"/api/recipes/{recipe}?paper=1")["steps"]
-        calls = [call for step in steps for call in step["calls"]]
-        return self._rng.choice(calls) if calls else None
+        return int(self.rng.choice(papers)["id"])
 
 
 _ACTS: tuple[Callable[[Artist], None], ...] = (
     Artist.own, Artist.own, Artist.lose, Artist.move, Artist.pull, Artist.swatch, Artist.swatch, Artist.paste,
     Artist.choose, Artist.stand_in, Artist.stand_in, Artist.throw_away, Artist.want, Artist.buy, Artist.draw,
     Artist.sit, Artist.exchange, Artist.take_back, Artist.take_back, Artist.offend, Artist.look, Artist.back_up,
-    Artist.restore,
+    Artist.restore, *STATIONS,
 )  # fmt: skip
 # A kill in these leaves what is to be told otherwise: an undoing done, another collection in its place.
 _KILLED_IN = tuple(act for act in _ACTS if act not in (Artist.take_back, Artist.back_up, Artist.restore))
