@@ -26,8 +26,15 @@ FLAGS = (
 )  # fmt: skip
 
 
-def start_browser(profile: Path) -> WebDriver:
-    """A new Chromium of 1280 × 800 with a profile of its own."""
+# Whoever has been here before is not offered the tour.
+_WAS_HERE = """
+try { localStorage.setItem("tidy-tinder-tour", localStorage.getItem("tidy-tinder-tour") ?? "over"); }
+catch { /* a page without a store, such as an empty one */ }
+"""
+
+
+def start_browser(profile: Path, newcomer: bool = False) -> WebDriver:
+    """A new Chromium of 1280 × 800 with a profile of its own; newcomer: who was never here."""
     options = webdriver.ChromeOptions()
     options.binary_location = "/usr/bin/chromium"
     for flag in (*FLAGS, f"user-data-dir={profile}"):
@@ -35,6 +42,8 @@ def start_browser(profile: Path) -> WebDriver:
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     driver.set_script_timeout(30)
+    if not newcomer:
+        driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": _WAS_HERE})
     resize(driver, 1280, 800)
     return driver
 

@@ -1,6 +1,7 @@
 import { Barrel } from "../shared/ui/Barrel";
 import { Dialog } from "../shared/ui/Dialog";
 import { KEY_HELP } from "./keys";
+import { beginTour } from "./tour/tour";
 import classes from "./Help.module.css";
 
 const BARRELS = [
@@ -59,6 +60,18 @@ export function Help({ opened, onClose, demo }: { opened: boolean; onClose: () =
             which swatches, through which steps, and what would make it surer.
           </p>
           {demo && <p>This is the demo. Its makers, pencils, papers and measurements are invented.</p>}
+        </section>
+        <section>
+          <h2>The tour</h2>
+          {demo ? (
+            <p>
+              <button type="button" className="button" onClick={() => { beginTour(); onClose(); }}>
+                Walk round in two minutes
+              </button>
+            </p>
+          ) : (
+            <p>The demo has one: stop this program and start it with <code>make demo</code>. Your collection stays as it is.</p>
+          )}
         </section>
       </div>
     </Dialog>

@@ -12,6 +12,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["h", "the layering table: pencils over one another"],
       ["m", "only what is with me today"],
       ["u", "undo the last change"],
+      [".  ,", "on the tour: next stop, stop before"],
       ["?", "this help"],
     ],
   },

@@ -14,6 +14,7 @@ import { Loading } from "../shared/ui/Loading";
 import { Segments } from "../shared/ui/Segments";
 import { PaperGround } from "../shared/ui/surround";
 import { Help } from "./Help";
+import { Tour } from "./tour/Tour";
 import { useMainFocus } from "./focus";
 import { toggleGrey, toggleSurround, useView } from "../shared/view";
 import classes from "./shell.module.css";
@@ -40,6 +41,7 @@ export function Shell() {
       </a>
       <Rail context={context} />
       <ContextLine context={context} />
+      {context !== undefined && <Tour demo={context.demo ?? false} />}
       <main ref={station} className={classes.station} id="station" tabIndex={-1}>
         {error !== null && context === undefined && <Failed error={error} />}
         {context === undefined && error === null && <Loading what="the collection" />}

@@ -12,6 +12,7 @@ from typing import NoReturn
 
 import click
 
+from tidy_tinder import __version__
 from tidy_tinder.commands.loading import loading
 from tidy_tinder.commands.options import DATA, DEMO, port_in_words, port_option
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
@@ -44,7 +45,9 @@ def _serve(settings: Settings, listener: socket.socket) -> None:
 
             serving = ready(settings)
         with closing(serving):
-            click.echo(f"The collection is in {settings.database}. Stop with Ctrl+C.", err=True)
+            click.echo(f"Tidy Tinder {__version__}. The collection is {settings.database};", err=True)
+            click.echo(f"copies of it, made before an upgrade or a restore, go to {settings.backups}.", err=True)
+            click.echo("Stop with Ctrl+C.", err=True)
             serving.run(listener)
 
 

@@ -23,6 +23,7 @@ from tidy_tinder.services.exchange.backup import CollectionFiles
 from tidy_tinder.services.photos.reading import PhotoReader
 from tidy_tinder.services.reader import ReaderLink
 from tidy_tinder.services.reference.opening import PictureOpener
+from tidy_tinder.web.answer_times import Clock
 from tidy_tinder.web.errors import Problem, invalid_request
 from tidy_tinder.web.phone.let_in import Phones
 
@@ -31,6 +32,7 @@ _READER = "tidy_tinder_reader"
 _PHOTOS = "tidy_tinder_photos"
 _PICTURES = "tidy_tinder_pictures"
 _PHONES = "tidy_tinder_phones"
+_CLOCK = "tidy_tinder_clock"
 
 # Working out the OpenAPI document takes a second at every start, and its result is committed: only the tool that
 # writes it asks for it (tools/write_openapi.py); the program serves the committed file.
@@ -76,6 +78,7 @@ def new_application(collection: Collection, phones_on: str | None = None) -> App
     app.openapi_version = "3.1.0"
     app.extensions[_COLLECTION] = collection
     app.extensions[_READER] = ReaderLink()
+    app.extensions[_CLOCK] = Clock(app)
     photos = app.extensions[_PHOTOS] = PhotoReader(collection)
     pictures = app.extensions[_PICTURES] = PictureOpener(collection)
 
@@ -132,6 +135,12 @@ def phones_here() -> Phones:
     """The phones that may come in."""
     phones: Phones = current_app.extensions[_PHONES]
     return phones
+
+
+def clock_here() -> Clock:
+    """What times the answers of this application."""
+    clock: Clock = current_app.extensions[_CLOCK]
+    return clock
 
 
 def demo_here() -> None:

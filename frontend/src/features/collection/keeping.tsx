@@ -5,7 +5,7 @@ import { Loading } from "../../shared/ui/Loading";
 import { Segments } from "../../shared/ui/Segments";
 import { useCollection, useSettings, useUndo } from "../../shared/queries/collection";
 import classes from "./keeping.module.css";
-import { useChanges, useRestore } from "./queries";
+import { useAbout, useChanges, useRestore } from "./queries";
 
 /** Backup and restore, what was changed, and how things are shown. */
 export function KeepingPage() {
@@ -24,7 +24,37 @@ export function KeepingPage() {
         </section>
       </div>
       <Changes />
+      <About />
     </div>
+  );
+}
+
+/** Which program this is, where it keeps things, and what to send along with the report of a fault. */
+function About() {
+  const { data: about } = useAbout();
+  if (about === undefined) return <Loading what="the program" lines={2} />;
+  return (
+    <section className={classes.section}>
+      <h2>This program</h2>
+      <dl className={classes.about}>
+        <dt>Version</dt>
+        <dd className="mono">{about.version}</dd>
+        <dt>The collection</dt>
+        <dd className="mono">{about.collection}</dd>
+        <dt>Copies made before an upgrade or a restore</dt>
+        <dd className="mono">{about.backups}</dd>
+      </dl>
+      <h3>Something is wrong?</h3>
+      <p>
+        Save this file and send it along when you tell of a fault. It holds versions, sizes, and how long answers took:
+        nothing that you named, wrote, measured or drew. Nothing is sent by itself.
+      </p>
+      <div className="row">
+        <a className="button" href="/api/diagnosis" download>
+          Save the file for a report
+        </a>
+      </div>
+    </section>
   );
 }
 

@@ -19,3 +19,8 @@ export function useRestore() {
     onSuccess: () => changed(),
   });
 }
+
+/** Which program this is, and where it keeps things. */
+export function useAbout() {
+  return useQuery({ queryKey: ["about"], queryFn: () => data(api.GET("/api/about")), staleTime: Infinity });
+}

@@ -6,17 +6,21 @@ import tempfile
 from datetime import UTC, datetime
 from pathlib import Path
 
+import orjson
 from flask import Response, current_app
 
+from tidy_tinder import __version__
 from tidy_tinder.services.collection.at_work import set_closest, set_paper
 from tidy_tinder.services.collection.context import changes, context
 from tidy_tinder.services.collection.finder import find_colours
 from tidy_tinder.services.collection.patches import patch_of_hex
 from tidy_tinder.services.collection.preferences import set_leads, set_rest, set_stub
 from tidy_tinder.services.exchange.backup import back_up, restore
+from tidy_tinder.services.exchange.diagnosis import diagnose
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.places import only_with_me
 from tidy_tinder.web.collection.schemas import (
+    AboutOut,
     ChangesOut,
     ContextOut,
     FindQuery,
@@ -30,6 +34,7 @@ from tidy_tinder.web.collection.schemas import (
 from tidy_tinder.web.endpoint import (
     as_file,
     blueprint,
+    clock_here,
     collection_here,
     file_response,
     files_here,
@@ -89,6 +94,21 @@ def get_changes() -> ChangesOut:
 def undo_change(path: ChangePath) -> MadeOut:
     """Take back one change, whole."""
     return made_out(undo(collection_here(), path.change_id))
+
+
+@api.get("/about", responses={"200": AboutOut})
+def get_about() -> AboutOut:
+    """Which program this is, and where it keeps things."""
+    files = files_here()
+    return AboutOut(version=__version__, collection=str(files.database), backups=str(files.backups))
+
+
+@api.get("/diagnosis", responses={"200": file_response("application/json")})
+def get_diagnosis() -> Response:
+    """What to send along with the report of a fault: versions, sizes and times, nothing of what is in them."""
+    found = diagnose(collection_here(), files_here(), __version__, clock_here().times())
+    content = orjson.dumps(found, option=orjson.OPT_INDENT_2 | orjson.OPT_UTC_Z | orjson.OPT_NAIVE_UTC)
+    return as_file(content, "application/json", f"tidy-tinder-diagnosis-{found.made_at:%Y-%m-%d}.json")
 
 
 @api.get("/collection/backup", responses={"200": file_response("application/zip")})

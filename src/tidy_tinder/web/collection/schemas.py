@@ -127,6 +127,14 @@ class RestoreForm(Schema):
     file: UploadedFile
 
 
+class AboutOut(Schema):
+    """The program's version, where the collection lies, and where it is copied to before it is restored or upgraded."""
+
+    version: str
+    collection: str
+    backups: str
+
+
 class RestoredOut(Schema):
     """What was restored; safety_copy is where the collection before it is kept."""
 
