@@ -22,7 +22,7 @@ FLAGS = (
     "headless=new", "no-sandbox", "disable-gpu", "disable-dev-shm-usage", "disable-quic", "no-first-run",
     "disable-background-networking", "disable-component-update", "disable-sync", "disable-extensions",
     "force-prefers-reduced-motion", "window-size=1280,800", "force-device-scale-factor=1", "hide-scrollbars",
-    "disable-lcd-text", "force-color-profile=srgb",
+    "disable-lcd-text", "force-color-profile=srgb", "accept-lang=en-GB",
 )  # fmt: skip
 
 

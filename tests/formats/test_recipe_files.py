@@ -6,6 +6,7 @@ import csv
 import io
 import json
 
+import jsonschema_rs
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -79,6 +80,11 @@ def test_the_published_schema_is_that_of_the_program() -> None:
     schema = json.loads(written())
     assert set(schema["required"]) == {"title", "steps"}
     assert schema["additionalProperties"] is False
+    # Against jsonschema-rs, a validator of JSON Schema draft 2020-12 of its own.
+    valid = jsonschema_rs.validator_for(schema)
+    assert valid.is_valid(json.loads(recipe_as_json(recipe_from_json(json.dumps(SMALL).encode()))))
+    assert not valid.is_valid({**SMALL, "steps": 3})
+    assert not valid.is_valid({**SMALL, "more": ""})
 
 
 def test_a_palette_is_read_by_pillow() -> None:
@@ -89,6 +95,18 @@ def test_a_palette_is_read_by_pillow() -> None:
     assert mode == "RGB"
     assert palette[:6] == bytes((0xC8, 0x1E, 0x0A, 0xFF, 0xF6, 0xD5))
     assert "Name: A leaf on card" in text
+
+
+def test_a_name_is_cut_in_its_middle_where_readers_take_no_longer_line() -> None:
+    names = ["Ü" * 60 + " heavy, measured", "short", "x" * 4000 + ", in the picture"]
+    text = gimp_palette("Long", [PaletteColour("#010203", name) for name in names])
+    palette, _ = GimpPaletteFile(io.BytesIO(text.encode())).getpalette()
+    assert palette[:9] == bytes((1, 2, 3)) * 3
+    first, second, third = (line.split("\t")[1] for line in text.splitlines()[4:])
+    assert first.startswith("ÜÜÜ")
+    assert first.endswith("heavy, measured")
+    assert (second, third[-16:]) == ("short", ", in the picture")
+    assert all(len(line.encode()) < 100 for line in text.splitlines())
 
 
 def test_csv_has_a_line_for_each_call_and_no_formula() -> None:

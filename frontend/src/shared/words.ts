@@ -5,6 +5,11 @@ export function sentence(said: string): string {
   return said.charAt(0).toUpperCase() + said.slice(1);
 }
 
+/** So many of something, in the number that fits: “1 step”, “3 steps”. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${count} ${count === 1 ? one : many}`;
+}
+
 /** How many more layers a paper takes. */
 export function roomWords(left: number, paper: string): string {
   if (left < 0) return `That is ${-left} ${left === -1 ? "layer" : "layers"} more than ${paper} takes.`;

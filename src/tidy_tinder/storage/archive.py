@@ -29,6 +29,7 @@ from tidy_tinder.storage.errors import (
     NotACollectionError,
     NotADatabaseError,
 )
+from tidy_tinder.storage.json_collection import WORKED_OUT, database_as_json, database_from_json
 from tidy_tinder.storage.layout import NEWEST_LAYOUT, layout_of, migrate
 from tidy_tinder.storage.soundness import check_has_paper, check_integrity, check_sound
 from tidy_tinder.storage.trouble import plainly, trouble_in
@@ -42,9 +43,10 @@ _MOST_BYTES = 8_000_000_000
 # A line of some 120 letters for each picture: this is room for more pictures than anybody takes.
 _MOST_MANIFEST_BYTES = 10_000_000
 _CHUNK = 1 << 20
+# So many bytes tell JSON from a zip; what may stand before its first brace.
+_LOOKED_AT, _BLANK = 64, b" \t\r\n\xef\xbb\xbf"
 # What reading a file can raise that is no archive, or a damaged one, or one packed in a way that is not understood.
 _NOT_WHOLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError)
-_WORKED_OUT = {"pencil_fitted", "fitting_job"}
 
 
 @dataclass(frozen=True)
@@ -87,17 +89,46 @@ def write_archive(database: Path, pictures: Path, target: Path) -> Archive:
 def _leave_out_what_is_worked_out(copy: sqlite3.Connection) -> None:
     """Fits can be worked out again from the swatches, and are larger than all the rest."""
     tables = {name for (name,) in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-    for table in sorted(tables & _WORKED_OUT):
+    for table in sorted(tables & WORKED_OUT):
         copy.execute(f"DELETE FROM {table}")
     copy.commit()
     copy.execute("VACUUM")
 
 
+def write_json(database: Path, target: Path) -> None:
+    """Write all tables of a database, which may be in use, as JSON. Raises TooLargeError."""
+    with tempfile.TemporaryDirectory(dir=target.parent) as folder:
+        copy = Path(folder) / _DATABASE
+        with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:
+            source.backup(sink)
+            sink.execute("PRAGMA journal_mode=DELETE")
+            _leave_out_what_is_worked_out(sink)
+        packed = Path(folder) / "collection.json"
+        packed.write_bytes(database_as_json(copy))
+        packed.replace(target)
+
+
 def check_archive(file: Path, folder: Path) -> Archive:
-    """Unpack a backup into an empty folder and check all of it; the database is brought to the newest layout.
+    """Unpack a backup, or a collection as JSON, into an empty folder and check all of it; the database is brought to
+    the newest layout.
 
     Raises BadBackupError with what is wrong, DatabaseTooNewError for one of a newer program.
     """
+    with file.open("rb") as opened:
+        is_json = opened.read(_LOOKED_AT).lstrip(_BLANK).startswith(b"{")
+    return _check_json(file, folder) if is_json else _check_zip(file, folder)
+
+
+def _check_json(file: Path, folder: Path) -> Archive:
+    try:
+        made_at, layout = database_from_json(file, folder / _DATABASE)
+        _check_database(folder / _DATABASE)
+    except NotACollectionError as error:
+        raise BadBackupError(f"{file.name} holds no whole collection: {error.detail}. Nothing was changed.") from None
+    return Archive(made_at, layout, 0)
+
+
+def _check_zip(file: Path, folder: Path) -> Archive:
     try:
         with zipfile.ZipFile(file) as archive:
             manifest = _read_manifest(archive)

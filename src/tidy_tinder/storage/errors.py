@@ -35,6 +35,12 @@ class NotACollectionError(StorageError):
     title = "This is not a whole collection"
 
 
+class TooLargeError(StorageError):
+    """A collection is larger than a format is made for."""
+
+    title = "The collection is too large for this format"
+
+
 class DiskFullError(StorageError):
     """There is no room to keep what was to be kept."""
 

@@ -21,6 +21,7 @@ from tidy_tinder.storage.errors import (
     DatabaseTooNewError,
     DiskFullError,
     StorageError,
+    TooLargeError,
 )
 from tidy_tinder.storage.trouble import trouble_in
 
@@ -71,6 +72,7 @@ _STATUS: tuple[tuple[type[TidyTinderError], int], ...] = (
     (UnreadableError, 422),
     (ReaderError, 424),
     (BadBackupError, 422),
+    (TooLargeError, 422),
     (DatabaseTooNewError, 422),
     (CollectionBusyError, 503),
     (CannotWriteError, 503),

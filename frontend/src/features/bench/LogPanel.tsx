@@ -4,6 +4,7 @@ import { useDraft } from "../../shared/ui/draft";
 import { useCalled, useLog, type AtBench, type Bench, type Entry } from "./queries";
 import type { Schemas } from "../../api/client";
 import classes from "./page.module.css";
+import { counted } from "../../shared/words";
 
 // Lines that stand beside the step; the rest is asked for.
 const SHOWN = 12;
@@ -28,7 +29,7 @@ export function LogPanel({ bench, acts }: { bench: Bench; acts: AtBench }) {
       </ul>
       {bench.log_count > SHOWN && (
         <button type="button" className="button" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? `Only the newest ${SHOWN}` : `All ${bench.log_count} lines`}
+          {all ? `Only the newest ${SHOWN}` : `All ${counted(bench.log_count, "line")}`}
         </button>
       )}
     </section>

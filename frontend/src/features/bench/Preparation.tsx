@@ -3,6 +3,7 @@ import { useDraft } from "../../shared/ui/draft";
 import { useKeys } from "../../shared/keys";
 import type { AtBench, Bench } from "./queries";
 import classes from "./page.module.css";
+import { counted } from "../../shared/words";
 
 /** Before the first step: what to make ready, each with its reason. */
 export function Preparation({ bench, acts }: { bench: Bench; acts: AtBench }) {
@@ -22,7 +23,7 @@ export function Preparation({ bench, acts }: { bench: Bench; acts: AtBench }) {
       <p className="soft">
         {bench.recipe_id === null
           ? "There is no recipe: work as you go, write down what you use, and it becomes a recipe at the end."
-          : `${bench.steps.length} steps on ${bench.paper}.`}{" "}
+          : `${counted(bench.steps.length, "step")} on ${bench.paper}.`}{" "}
         {left === 0 ? "All is ready." : `${left} of ${bench.preparation.length} to make ready.`}
       </p>
       {bench.missing.length > 0 && (

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Failed } from "../../shared/ui/Problem";
 import { Loading } from "../../shared/ui/Loading";
 import { Segments } from "../../shared/ui/Segments";
+import { momentWords, shortMoment } from "../../shared/dates";
 import { useCollection, useSettings, useUndo } from "../../shared/queries/collection";
 import classes from "./keeping.module.css";
 import { useAbout, useChanges, useRestore } from "./queries";
@@ -45,7 +46,7 @@ function About() {
         <dd className="mono">{about.backups}</dd>
       </dl>
       <h3>Something is wrong?</h3>
-      <p>
+      <p className={classes.text}>
         Save this file and send it along when you tell of a fault. It holds versions, sizes, and how long answers took:
         nothing that you named, wrote, measured or drew. Nothing is sent by itself.
       </p>
@@ -69,16 +70,19 @@ function Backup() {
         <a className="button" data-strong href="/api/collection/backup" download>
           Back up now
         </a>
+        <a className="button" href="/api/collection/json" download title="Every table with every row, pictures too, for other programs; it can be restored like a backup">
+          The same as JSON
+        </a>
         <a className="button" href="/api/catalogue" download>
           Charts and counts as CSV
         </a>
       </div>
       <h3>Restore</h3>
-      <p>A backup takes the place of all that is here. What is here is backed up first, beside the collection.</p>
+      <p>A backup, or a collection as JSON, takes the place of all that is here. What is here is backed up first, beside the collection.</p>
       <div className="row">
         <input
           type="file"
-          accept=".zip,application/zip"
+          accept=".zip,.json,application/zip,application/json"
           aria-label="Backup file"
           onChange={(event) => setFile(event.currentTarget.files?.[0] ?? null)}
         />
@@ -90,7 +94,7 @@ function Backup() {
       {restore.error !== null && <Failed error={restore.error} />}
       {restore.data !== undefined && (
         <p role="status">
-          <strong>Restored the backup of {new Date(restore.data.made_at).toLocaleString("en-GB")}.</strong> What was here before
+          <strong>Restored the backup of {momentWords(restore.data.made_at)}.</strong> What was here before
           is in {restore.data.safety_copy}.
         </p>
       )}
@@ -144,12 +148,14 @@ function Changes() {
   return (
     <section className={classes.section}>
       <h2>What was changed</h2>
-      <p className="soft">The newest first. One that later changes rest on can only be undone after those.</p>
+      <p className="soft">
+        {data.changes.length === 0 ? "Nothing was changed yet." : "The newest first. One that later changes rest on can only be undone after those."}
+      </p>
       {undo.error !== null && <Failed error={undo.error} />}
       <ul className={classes.changes}>
         {data.changes.map((change) => (
           <li key={change.id}>
-            <span className="mono">{new Date(change.made_at).toLocaleString("en-GB", { dateStyle: "short", timeStyle: "short" })}</span>
+            <span className="mono">{shortMoment(change.made_at)}</span>
             <span>{change.label}</span>
             {change.undone ? (
               <span className="soft">undone</span>

@@ -8,7 +8,8 @@ import { Failed } from "../../shared/ui/Problem";
 import type { Schemas } from "../../api/client";
 import { Named, Part } from "../restock/Parts";
 import { PLACES, today, useFadingActs, useStrips, type FadePlace, type Strip } from "./queries";
-import { inWords, standing } from "./words";
+import { dayWords } from "../../shared/dates";
+import { standing } from "./words";
 import classes from "./page.module.css";
 
 /** Strips in the light: what has faded so far, and what is to be read again. */
@@ -55,7 +56,7 @@ function StripCard({ strip }: { strip: Strip }) {
       <p className="soft">
         {strip.marks.length} {strip.marks.length === 1 ? "mark" : "marks"} on {strip.paper}, {strip.place}, {strip.days} days{strip.over ? ", over" : ""}
       </p>
-      {strip.is_due ? <p className="caution">Read it again: it is time.</p> : strip.due !== null && <p className="soft">To be read again from {inWords(strip.due)}.</p>}
+      {strip.is_due ? <p className="caution">Read it again: it is time.</p> : strip.due !== null && <p className="soft">To be read again from {dayWords(strip.due)}.</p>}
       <ul className={classes.marks}>
         {faded.slice(0, 6).map((mark) => (
           <li key={mark.id}>

@@ -12,8 +12,10 @@ import type { Schemas } from "../../api/client";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { Named, Part } from "../restock/Parts";
 import { today, useFadingActs, useStrip, type FadedMark, type Half, type Strip } from "./queries";
-import { inWords, verdict } from "./words";
+import { dayWords } from "../../shared/dates";
+import { verdict } from "./words";
 import classes from "./page.module.css";
+import { counted } from "../../shared/words";
 
 const HALVES = ["covered", "open"] as const;
 const ROMAN = ["I", "II", "III", "IV", "V"];
@@ -41,7 +43,7 @@ function Opened({ page }: { page: Schemas["FadeStripPageOut"] }) {
       <div className={classes.with}>
         <div className={classes.main}>
           <p>
-            On {strip.paper}, at a {strip.place}, in the light since {inWords(strip.begun_on)}: {strip.days} days. By your window, so far: no controlled exposure.{" "}
+            On {strip.paper}, at a {strip.place}, in the light since {dayWords(strip.begun_on)}: {counted(strip.days, "day")}. By your window, so far: no controlled exposure.{" "}
             {strip.is_due && <strong>It is time to read it again.</strong>}
           </p>
           <section aria-label="Read it" className="section">
@@ -118,7 +120,7 @@ function FromPhoto({ page, day, acts }: { page: Schemas["FadeStripPageOut"]; day
     <details>
       <summary>From a photo of a sheet</summary>
       <div className="form">
-        <Choice label="Photo" value={String(chosen)} options={page.photos.map((one) => [String(one.id), `${one.name}, ${inWords(one.added_on)}`] as const)} onChange={setPhoto} />
+        <Choice label="Photo" value={String(chosen)} options={page.photos.map((one) => [String(one.id), `${one.name}, ${dayWords(one.added_on)}`] as const)} onChange={setPhoto} />
         <Choice label="It shows" value={half} options={[["open", "what lay in the light"], ["covered", "what was covered"]]} onChange={setHalf} />
         <button type="button" className="button" disabled={acts.photo.isPending} onClick={() => acts.photo.mutate({ strip: page.strip.id, photo_id: chosen, half, read_on: day })}>
           Take it

@@ -1,10 +1,5 @@
 import type { FadedMark } from "./queries";
 
-/** A day as it is read. */
-export function inWords(day: string): string {
-  return new Date(`${day}T12:00`).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
-}
-
 /** What is held of a mark, in few words. */
 export function standing(mark: FadedMark): string {
   const last = mark.seen.at(-1);

@@ -5,6 +5,7 @@ import { Failed } from "../../shared/ui/Problem";
 import { useReader, useReadOnce } from "../reader/queries";
 import { useMeasureRamp } from "./queries";
 import classes from "./page.module.css";
+import { counted } from "../../shared/words";
 
 const STEPS = [15, 30, 50, 70, 85, 100] as const;
 
@@ -26,7 +27,7 @@ export function Ramp({ sheet }: { sheet: SheetCard }) {
   return (
     <section className={classes.ramp} aria-label="The grey ramp">
       <button type="button" className="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-        {sheet.ramp.length > 0 ? `Its grey ramp: ${sheet.ramp.length} steps measured` : "Measure its grey ramp"}
+        {sheet.ramp.length > 0 ? `Its grey ramp: ${counted(sheet.ramp.length, "step")} measured` : "Measure its grey ramp"}
       </button>
       {open && (
         <form

@@ -5,6 +5,7 @@ import { Failed } from "../../shared/ui/Problem";
 import { sentence } from "../../shared/words";
 import { useProgress, type DrillProgress } from "./queries";
 import { drillWords } from "./words";
+import { shortDay } from "../../shared/dates";
 import classes from "./page.module.css";
 
 /** How it goes: where the eye is biased, how sharp it is by kind and hue, and over the weeks. */
@@ -85,7 +86,7 @@ function Trend({ drills }: { drills: readonly DrillProgress[] }) {
         lines={[{ name: drillWords(one.drill), points: one.weeks.map((week) => ({ x: day(week.begins), y: week.threshold.level, low: week.threshold.low, high: week.threshold.high })) }]}
         xName="week of"
         yName={one.unit}
-        xWords={(x) => new Date(x * 86_400_000).toLocaleDateString("en-GB", { day: "numeric", month: "short" })}
+        xWords={(x) => shortDay(x * 86_400_000)}
       />
     </section>
   );

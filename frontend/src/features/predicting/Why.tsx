@@ -8,6 +8,7 @@ import { Segments } from "../../shared/ui/Segments";
 import { useWhy, type Pressure, type Why } from "./queries";
 import classes from "./Why.module.css";
 import { useKeys } from "../../shared/keys";
+import { counted } from "../../shared/words";
 
 const PRESSURES: readonly Pressure[] = ["light", "medium", "heavy"];
 
@@ -145,7 +146,7 @@ const COVER: Record<string, string> = { transparent: "transparent", semi: "semi-
 function onPaper(why: Why): string {
   if (why.guess) return `Nothing is swatched on ${why.paper_name} yet, so how it takes pencil is a guess from its tooth.`;
   if (why.paper_name === why.home_name) return `${why.home_name} is the paper that holds most of your swatches.`;
-  return `How ${why.paper_name} takes pencil is read from ${why.anchors} swatches on it.`;
+  return `How ${why.paper_name} takes pencil is read from ${counted(why.anchors, "swatch", "swatches")} on it.`;
 }
 
 function softness(value: number): string {

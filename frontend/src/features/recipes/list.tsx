@@ -9,6 +9,7 @@ import { useRecipes, type Called } from "./queries";
 import classes from "./list.module.css";
 import { useKeys } from "../../shared/keys";
 import { amongLinks } from "../../shared/listKeys";
+import { counted } from "../../shared/words";
 
 /** Station 4: the recipes, each with how its calls stand on the paper at hand. */
 export function RecipesPage() {
@@ -53,7 +54,7 @@ function Recipes({ paper, paperName }: { paper: number; paperName: string }) {
 function Marks({ called }: { called: readonly Called[] }) {
   const missing = called.filter((one) => !one.at_hand).map(({ colour }) => colour.code);
   return (
-    <span className={classes.marks} role="img" aria-label={`Calls for ${called.length} colours${missing.length > 0 ? `; not at hand: ${missing.join(", ")}` : ""}`}>
+    <span className={classes.marks} role="img" aria-label={`Calls for ${counted(called.length, "colour")}${missing.length > 0 ? `; not at hand: ${missing.join(", ")}` : ""}`}>
       {called.map(({ colour, mark, at_hand: here }) => (
         <span key={colour.id} className={classes.mark} data-missing={!here || undefined} title={`${colour.range} ${colour.code} ${colour.name}`}>
           <Mark mark={mark} seed={colour.id} height={22} />

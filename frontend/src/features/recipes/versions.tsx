@@ -3,7 +3,9 @@ import { Link, useParams } from "react-router";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { useCompared, useGoBack, useKeepVersion, useVersions, type ComparedLine, type LineSeen, type Version } from "./editQueries";
+import { momentWords } from "../../shared/dates";
 import classes from "./versions.module.css";
+import { counted } from "../../shared/words";
 
 /** The versions of a recipe: kept, compared line by line, gone back to. */
 export function VersionsPage() {
@@ -85,8 +87,8 @@ function Versions({ recipe, versions }: { recipe: number; versions: readonly Ver
 }
 
 function called({ name, kept_at: at, steps, calls }: Version): string {
-  const when = new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" });
-  return `${name === "" ? "Kept" : name}, ${when}: ${steps} steps, ${calls} calls`;
+  const when = momentWords(at);
+  return `${name === "" ? "Kept" : name}, ${when}: ${counted(steps, "step")}, ${counted(calls, "call")}`;
 }
 
 /** Two versions line by line; what differs is told in words and by a heavy rule, not by a colour. */
@@ -94,7 +96,7 @@ function Compared({ lines }: { lines: readonly ComparedLine[] }) {
   const differing = lines.filter((line) => !line.same).length;
   return (
     <>
-      <p role="status">{differing === 0 ? "Nothing differs." : `${differing} of ${lines.length} lines differ.`}</p>
+      <p role="status">{differing === 0 ? "Nothing differs." : `${counted(differing, "line differs", "lines differ")}, of ${lines.length}.`}</p>
       <table className={classes.table}>
         <thead>
           <tr>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { PatchView } from "../../shared/ui/Comparison";
 import classes from "./Looking.module.css";
+import { counted } from "../../shared/words";
 
 type Zone = Schemas["ZoneShareOut"];
 
@@ -128,7 +129,7 @@ function Borders({ look, zones, onLook, onHold }: {
             <span className="soft">{Math.round(100 * zone.share)} %</span>
           </span>
           <span className={classes.reached} title={zone.nearest.length > 0 ? `Nearest: ${zone.nearest.join("; ")}` : "No mark of one pencil is so dark or so light on this paper; layers may be"}>
-            {zone.reached_by === 0 ? <strong>no pencil</strong> : `${zone.reached_by} pencils`}
+            {zone.reached_by === 0 ? <strong>no pencil</strong> : counted(zone.reached_by, "pencil")}
           </span>
           {i < zones.length - 1 && (
             <label className={classes.border}>

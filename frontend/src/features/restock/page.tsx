@@ -9,6 +9,7 @@ import { Failed } from "../../shared/ui/Problem";
 import { money, Named, Part, Working } from "./Parts";
 import { useBuys, usePrices, useRestockActs, type Buy, type Buys, type Near, type Wish } from "./queries";
 import classes from "./page.module.css";
+import { counted } from "../../shared/words";
 
 const WORDS = ["", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"];
 const SHOWN = 6;
@@ -66,8 +67,8 @@ function Answer({ data, onList, acts }: { data: Buys; onList: () => void; acts: 
             <span title="Each alone, and the ten to twenty that help most also over and under each of yours">; of the {data.looked_at} colours looked at no others do better together</span>
           )}
           .
-          {data.left_out > 0 && ` ${data.left_out} calls say nothing that could be compared.`}
-          {data.without_price > 0 && ` ${data.without_price} colours have no price and are left out.`}
+          {data.left_out > 0 && ` ${counted(data.left_out, "call says", "calls say")} nothing that could be compared.`}
+          {data.without_price > 0 && ` ${counted(data.without_price, "colour has no price and is", "colours have no price and are")} left out.`}
         </p>
       )}
       {data.buys.length > 0 && (

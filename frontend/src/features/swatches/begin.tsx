@@ -9,6 +9,7 @@ import { useCollection, type Context } from "../../shared/queries/collection";
 import { useBegin, useCount, type SessionPlan } from "./queries";
 import { useShelves, type Shelf } from "../../shared/queries/shelves";
 import { MARK_PRESSURES, MOST_LAYERS } from "../../shared/vocabulary";
+import { counted } from "../../shared/words";
 
 type Which = "owned" | "tray" | "set" | "chosen";
 type Finish = "dry" | "burnished" | "solvent" | "wet";
@@ -136,7 +137,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           Begin
         </button>
         <p role="status">
-          {count !== undefined && (count.marks === 0 ? "Nothing is left to read there." : `${count.marks} marks to read.`)}
+          {count !== undefined && (count.marks === 0 ? "Nothing is left to read there." : `${counted(count.marks, "mark")} to read.`)}
         </p>
         <div data-wide>{begin.error !== null && <Failed error={begin.error} />}</div>
       </form>

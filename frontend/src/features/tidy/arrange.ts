@@ -1,5 +1,5 @@
 import type { Shelf, ShelfColour } from "../../shared/queries/shelves";
-import { ratedForLight } from "../../shared/words";
+import { counted, ratedForLight } from "../../shared/words";
 
 /** In which order the colours stand. */
 export const ORDERS = ["chart", "tin", "value", "hue", "temperature"] as const;
@@ -92,7 +92,7 @@ function byTin(colours: readonly ShelfColour[]): readonly Section[] {
     const standing = (tins.get(name) ?? []).sort((a, b) => a.slot - b.slot);
     // Two sticks of one colour in a tin stand there once.
     const here = [...new Map(standing.map((s) => [s.colour.id, s.colour])).values()];
-    return section(`tin-${name}`, name, `${standing.length} pencils`, here);
+    return section(`tin-${name}`, name, counted(standing.length, "pencil"), here);
   });
 }
 

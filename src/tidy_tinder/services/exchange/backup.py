@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive
+from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive, write_json
 
 
 @dataclass(frozen=True)
@@ -41,8 +41,13 @@ def back_up(files: CollectionFiles, target: Path) -> Archive:
     return write_archive(files.database, files.pictures, target)
 
 
+def write_as_json(files: CollectionFiles, target: Path) -> None:
+    """Write all tables as JSON, which other programs read; it may be in use meanwhile. Raises TooLargeError."""
+    write_json(files.database, target)
+
+
 def restore(files: CollectionFiles, source: Path, opened: Collection | None = None) -> Restored:
-    """Put a backup in the place of the collection, having checked it whole; what was there is backed up first.
+    """Put a backup, or a collection as JSON, in the place of this one, having checked it whole; what was there is backed up first.
 
     opened: the collection, where it is in use. Raises BadBackupError or DatabaseTooNewError; nothing is changed then.
     """

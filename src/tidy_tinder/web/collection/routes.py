@@ -15,7 +15,7 @@ from tidy_tinder.services.collection.context import changes, context
 from tidy_tinder.services.collection.finder import find_colours
 from tidy_tinder.services.collection.patches import patch_of_hex
 from tidy_tinder.services.collection.preferences import set_leads, set_rest, set_stub
-from tidy_tinder.services.exchange.backup import back_up, restore
+from tidy_tinder.services.exchange.backup import back_up, restore, write_as_json
 from tidy_tinder.services.exchange.diagnosis import diagnose
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.places import only_with_me
@@ -119,6 +119,15 @@ def get_backup() -> Response:
         back_up(files_here(), target)
         name = f"tidy-tinder-{datetime.now(UTC):%Y-%m-%d}.zip"
         return as_file(target.read_bytes(), "application/zip", name)
+
+
+@api.get("/collection/json", responses={"200": file_response("application/json")})
+def get_collection_as_json() -> Response:
+    """The whole collection as JSON, for other programs; it can be restored, too."""
+    with tempfile.TemporaryDirectory() as folder:
+        target = Path(folder) / "collection.json"
+        write_as_json(files_here(), target)
+        return as_file(target.read_bytes(), "application/json", f"tidy-tinder-{datetime.now(UTC):%Y-%m-%d}.json")
 
 
 @api.post("/collection/restore", responses={"200": RestoredOut})
