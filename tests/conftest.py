@@ -75,6 +75,12 @@ def demo_file(templates: Path) -> Path:
     return built_once(templates / "demo.sqlite", build_demo)
 
 
+@pytest.fixture(scope="session")
+def drawn_file(templates: Path) -> Path:
+    """The demo as it is opened: with its drawings and their pictures."""
+    return built_once(templates / "drawn.sqlite", lambda path: build_demo_of(path, drawings=True))
+
+
 def build_empty(path: Path) -> None:
     collection = open_collection(path)
     begin_collection(collection)

@@ -15,7 +15,7 @@ from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.chrome.webdriver import WebDriver
 
 from tests.browser.page import Page
-from tests.conftest import build_demo_of, built_once, demo_copy
+from tests.conftest import demo_copy
 
 COMMAND = Path(sys.executable).parent / "tidy-tinder"
 FLAGS = (
@@ -159,12 +159,6 @@ def _watched(page: Page) -> Iterator[Page]:
     # Nothing may ask a server that is about to stop.
     page.driver.get("about:blank")
     assert said == []
-
-
-@pytest.fixture(scope="session")
-def drawn_file(templates: Path) -> Path:
-    """The demo as it is opened: with its drawings and their pictures."""
-    return built_once(templates / "drawn.sqlite", lambda path: build_demo_of(path, drawings=True))
 
 
 @pytest.fixture

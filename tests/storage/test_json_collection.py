@@ -11,9 +11,9 @@ from typing import Any
 
 import jsonschema_rs
 import pytest
+from tests.storage.kills import lowered
 from tools.write_collection_schema import TARGET, written
 
-from tests.storage.kills import lowered
 from tidy_tinder.storage.archive import check_archive, write_json
 from tidy_tinder.storage.errors import BadBackupError, TooLargeError
 from tidy_tinder.storage.json_collection import WORKED_OUT
@@ -84,14 +84,15 @@ def test_the_file_is_as_its_schema_says_and_the_schema_notices_what_is_not(told:
     read = json.loads(told)
     assert valid.is_valid(read)
     assert len(read["tables"]["colour"]) == 400
-    for spoil in (
-        lambda t: t["tables"]["paper"][0].pop("name"),
-        lambda t: t["tables"]["paper"][0].update(name=3),
-        lambda t: t["tables"].update(more=[]),
-        lambda t: t.update(layout="0001"),
+    tables = read["tables"]
+    paper, *papers = tables["paper"]
+    nameless = {name: value for name, value in paper.items() if name != "name"}
+    for spoilt in (
+        {**read, "tables": {**tables, "paper": [nameless, *papers]}},
+        {**read, "tables": {**tables, "paper": [{**paper, "name": 3}, *papers]}},
+        {**read, "tables": {**tables, "more": []}},
+        {**read, "layout": "0001"},
     ):
-        spoilt = json.loads(told)
-        spoil(spoilt)
         assert not valid.is_valid(spoilt)
 
 
@@ -112,7 +113,10 @@ def test_the_schema_in_the_documents_is_what_the_program_writes() -> None:
         (lambda t: t["tables"].update(paper=[]), "paper"),
         (lambda t: t["tables"]["paper"].append(7), "row 7 of paper"),
         (lambda t: t["tables"]["paper"][2].pop("tooth"), "row 3 of paper has other columns than that table: tooth"),
-        (lambda t: t["tables"]["paper"][0].update(name=["a"]), "row 1 of paper holds neither a number nor words in name"),
+        (
+            lambda t: t["tables"]["paper"][0].update(name=["a"]),
+            "row 1 of paper holds neither a number nor words in name",
+        ),
         (lambda t: t["tables"]["paper"][0].update(name=True), "in name"),
         (lambda t: t["tables"]["paper"][0].update(tooth="velvet"), "paper"),
         (lambda t: t["tables"]["paper"][0].update(lab_L=1e9), "paper"),

@@ -2,7 +2,8 @@
 
 Version 1: `format`, `version`, `layout`, `made_at`, `tables` (of each table its rows, each an object of all its
 columns as SQLite holds them, files as base64), `numbers` (the highest number that each table has given out). What can
-be worked out again is left out. docs/formats.md tells of it; docs/collection.schema.json is its JSON Schema, written from here.
+be worked out again is left out. docs/formats.md tells of it; docs/collection.schema.json is its JSON Schema, written
+from here.
 """
 
 from __future__ import annotations
@@ -34,10 +35,10 @@ _SEQUENCE = "sqlite_sequence"
 _MOST_BYTES = 400_000_000
 _FILE = "BLOB"
 # What SQLite's own types are in JSON; all others are words.
-_TYPES = {
+_TYPES: Mapping[str, dict[str, Any]] = {
     "INTEGER": {"type": "integer"},
     "BOOLEAN": {"enum": [0, 1]},
-    "FLOAT": {"type": "number"},
+    "DOUBLE": {"type": "number"},
     _FILE: {"type": "string", "contentEncoding": "base64"},
 }
 
@@ -218,8 +219,8 @@ def _table_schema(connection: sqlite3.Connection, table: str) -> dict[str, Any]:
 
 
 def _column_schema(column: _Column) -> dict[str, Any]:
-    known = _TYPES.get(column.kind, {"type": "string"})
-    return {"anyOf": [known, {"type": "null"}]} if column.optional else dict(known)
+    known: dict[str, Any] = _TYPES.get(column.kind, {"type": "string"})
+    return {"anyOf": [known, {"type": "null"}]} if column.optional else known
 
 
 def _closed(properties: Mapping[str, Any]) -> dict[str, Any]:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layering.fitting.evidence import Kind
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, predict
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
@@ -72,7 +74,8 @@ def predictions_on(session: Session, paper: Paper, layers: int = 1) -> Predictio
     if known is None or known.survey.home is None:
         return _NOTHING
     question = ("predictions", paper.id, layers, known.version)
-    return for_version(session, question, ("paper",), lambda: _predict(known, paper, layers))
+    predicting = for_version(session, "last predictions", (), _Predicting)
+    return for_version(session, question, ("paper",), lambda: predicting.on(known, paper, layers))
 
 
 def is_newest(session: Session, predictions: Predictions) -> bool:
@@ -90,13 +93,82 @@ def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
     return guess_paper(seen.body, seen.tooth, home)
 
 
-def _predict(known: Fitted, paper: Paper, layers: int) -> Predictions:
-    fit = paper_fit(known, paper)
-    keys = sorted(known.survey.pencils)
-    prediction = predict([known.survey.pencils[k] for k in keys], fit, [Kind(p, layers) for p in MARK_PRESSURES])
-    # No paper shows more than the scale of Lab holds; a doubtful pencil may be predicted a hair beyond.
-    lab = np.clip(prediction.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
-    places = {key: at for at, key in enumerate(keys)}
-    return Predictions(
-        known.version, fit.anchors, paper.id == known.survey.home, known.survey.by_chart, places, lab, prediction.radius
-    )  # fmt: skip
+@dataclass(frozen=True, eq=False)
+class _Pencils:
+    """The fitted pencils of one version of the fits, by key: in order, and where each stands."""
+
+    version: int
+    fits: Sequence[PencilFit]
+    places: Mapping[int, int]
+
+    @classmethod
+    def of(cls, known: Fitted) -> _Pencils:
+        keys = sorted(known.survey.pencils)
+        return cls(known.version, [known.survey.pencils[key] for key in keys], {key: i for i, key in enumerate(keys)})
+
+    def places_in(self, before: _Pencils) -> NDArray[np.intp]:
+        """Where each of them stood before (N,); -1 where it did not, or was another."""
+        found = np.full(len(self.fits), -1, dtype=np.intp)
+        for key, at in self.places.items():
+            was = before.places.get(key)
+            if was is not None and (before.fits[was] is self.fits[at] or before.fits[was] == self.fits[at]):
+                found[at] = was
+        return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Last:
+    """What was predicted last on a paper, and from which fits: most of these are the same after a swatch."""
+
+    fit: PaperFit
+    pencils: _Pencils
+    made: Predictions
+
+
+class _Predicting:
+    """What was predicted last on each paper, so that only what changed is worked out anew."""
+
+    def __init__(self) -> None:
+        self._last: dict[tuple[int, int], _Last] = {}
+        # Of the newest fits, and of these beside those before: the same for all papers.
+        self._newest: _Pencils | None = None
+        self._kept: tuple[tuple[int, int], NDArray[np.intp]] | None = None
+
+    def on(self, known: Fitted, paper: Paper, layers: int) -> Predictions:
+        """All marks of a layer count on a paper."""
+        fit, pencils = paper_fit(known, paper), self._pencils_of(known)
+        kinds = [Kind(p, layers) for p in MARK_PRESSURES]
+        shape = (len(pencils.fits), len(kinds))
+        lab, band, at = np.empty((*shape, 3)), np.empty(shape), np.full(shape[0], -1)
+        before = self._last.get((paper.id, layers))
+        if before is not None and _alike(before.fit, fit):
+            at = self._places_in(pencils, before.pencils)
+            lab[at >= 0], band[at >= 0] = before.made.lab[at[at >= 0]], before.made.band[at[at >= 0]]
+        fresh = np.flatnonzero(at < 0)
+        prediction = predict([pencils.fits[i] for i in fresh.tolist()], fit, kinds)
+        # No paper shows more than the scale of Lab holds; a doubtful pencil may be predicted a hair beyond.
+        lab[fresh] = np.clip(prediction.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
+        band[fresh] = prediction.radius
+        home = paper.id == known.survey.home
+        made = Predictions(known.version, fit.anchors, home, known.survey.by_chart, pencils.places, lab, band)
+        self._last[paper.id, layers] = _Last(fit, pencils, made)
+        return made
+
+    def _pencils_of(self, known: Fitted) -> _Pencils:
+        newest = self._newest
+        if newest is None or newest.version != known.version:
+            newest = self._newest = _Pencils.of(known)
+        return newest
+
+    def _places_in(self, pencils: _Pencils, before: _Pencils) -> NDArray[np.intp]:
+        versions, kept = (before.version, pencils.version), self._kept
+        if kept is None or kept[0] != versions:
+            kept = self._kept = (versions, pencils.places_in(before))
+        return kept[1]
+
+
+def _alike(one: PaperFit, other: PaperFit) -> bool:
+    """Whether two fits of a paper predict the same."""
+    numbers = [(fit.tooth, fit.anchors, fit.spread, fit.hand) for fit in (one, other)]
+    arrays = ((one.body, other.body), (one.unknowns, other.unknowns), (one.covariance, other.covariance))
+    return numbers[0] == numbers[1] and all(np.array_equal(a, b) for a, b in arrays)

@@ -47,9 +47,10 @@ def write_as_json(files: CollectionFiles, target: Path) -> None:
 
 
 def restore(files: CollectionFiles, source: Path, opened: Collection | None = None) -> Restored:
-    """Put a backup, or a collection as JSON, in the place of this one, having checked it whole; what was there is backed up first.
+    """Put a backup, or a collection as JSON, in the place of this one, having checked it whole.
 
-    opened: the collection, where it is in use. Raises BadBackupError or DatabaseTooNewError; nothing is changed then.
+    What was there is backed up first. opened: the collection, where it is in use. Raises BadBackupError or
+    DatabaseTooNewError; nothing is changed then.
     """
     with tempfile.TemporaryDirectory() as folder:
         archive = check_archive(source, Path(folder))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from sqlalchemy import select
 
+from tidy_tinder.core.quantities import DeltaE
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
@@ -91,8 +92,8 @@ def _cells(
         seen = [measured.get((scene.paper.id, pressure), set()) & charted for pressure in MARK_PRESSURES]
         bands = [_bands(mine - known, predicted, p) for known, p in zip(seen, MARK_PRESSURES, strict=True)]
         light, medium, heavy = (len(known & mine) for known in seen)
-        well = [sum(band <= WELL_WITHIN for band in of) for of in bands]
-        poorly = [sum(band > WELL_WITHIN for band in of) for of in bands]
+        well = [int((of <= WELL_WITHIN).sum()) for of in bands]
+        poorly = [int((of > WELL_WITHIN).sum()) for of in bands]
         cells.append(
             BoardCell(
                 range_id, len(mine), (light, medium, heavy), (well[0], well[1], well[2]),
@@ -102,7 +103,7 @@ def _cells(
     return tuple(cells)
 
 
-def _bands(colour_ids: Iterable[int], predicted: Predictions, pressure: Pressure) -> list[float]:
+def _bands(colour_ids: Iterable[int], predicted: Predictions, pressure: Pressure) -> DeltaE:
     """Bands of those that are predicted."""
-    marks = [predicted.of(colour_id, pressure) for colour_id in colour_ids]
-    return [mark.band for mark in marks if mark is not None]
+    places = [at for i in colour_ids if (at := predicted.places.get(i)) is not None]
+    return predicted.band[places, MARK_PRESSURES.index(pressure)]
