@@ -124,6 +124,8 @@ def test_the_schema_in_the_documents_is_what_the_program_writes() -> None:
         (lambda t: t["tables"]["swatch"][0].update(colour_id=99_999), "refers to"),
         (lambda t: t["numbers"].update(pencil=-1), "pencil"),
         (lambda t: t.pop("numbers"), "numbers are missing"),
+        (lambda t: t.update(made_at="yesterday"), "when it was made"),
+        (lambda t: t.pop("made_at"), "when it was made"),
     ],
 )
 def test_what_is_wrong_is_said_and_nothing_is_restored(
@@ -146,6 +148,19 @@ def test_json_that_is_broken_off_is_refused(tmp_path: Path, cut: bytes) -> None:
     file.write_bytes(cut)
     (tmp_path / "out").mkdir()
     with pytest.raises(BadBackupError, match="Nothing was changed"):
+        check_archive(file, tmp_path / "out")
+
+
+@pytest.mark.parametrize("many", [b"[],", b"{},", b"0,"])
+def test_a_file_of_nothing_but_brackets_is_refused_before_it_is_read(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, many: bytes
+) -> None:
+    """Read, it would take gigabytes."""
+    monkeypatch.setattr("tidy_tinder.storage.json_collection.orjson", None)
+    file = tmp_path / "bomb.json"
+    file.write_bytes(b'{"tables": [' + many * 31_000_000 + b"0]}")
+    (tmp_path / "out").mkdir()
+    with pytest.raises(BadBackupError, match="more rows than any collection"):
         check_archive(file, tmp_path / "out")
 
 

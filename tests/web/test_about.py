@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import io
 import json
 import sqlite3
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 from flask.testing import FlaskClient
@@ -48,3 +50,20 @@ def test_the_diagnosis_counts_and_times_and_names_nothing_of_hers(client: FlaskC
     for word in [*words, str(demo.database.parent), "987654", "diary"]:
         assert f'"{word}' not in text, word
         assert len(word) < 8 or word not in text, word
+
+
+def test_the_collection_goes_out_as_json_and_comes_back(client: FlaskClient, demo: Collection) -> None:
+    file = client.get("/api/collection/json")
+    assert file.headers["Content-Disposition"].endswith(f'{datetime.now(UTC):%Y-%m-%d}.json"')
+    before = client.get("/api/tidy?paper=1").get_json()
+    client.post("/api/tidy/owned", json={"colour_ids": [1, 2, 3], "owned": False})
+    assert client.get("/api/tidy?paper=1").get_json() != before
+    restored = client.post("/api/collection/restore", data={"file": (io.BytesIO(file.data), "mine.json")})
+    assert restored.status_code == 200
+    assert Path(restored.get_json()["safety_copy"]).exists()
+    demo.fit_once()
+    assert client.get("/api/tidy?paper=1").get_json() == before
+    broken = client.post("/api/collection/restore", data={"file": (io.BytesIO(file.data[:-9]), "mine.json")})
+    assert broken.status_code == 422
+    assert "its JSON cannot be read: line" in broken.get_json(force=True)["detail"]
+    assert client.get("/api/tidy?paper=1").get_json() == before

@@ -97,6 +97,7 @@ def _leave_out_what_is_worked_out(copy: sqlite3.Connection) -> None:
 
 def write_json(database: Path, target: Path) -> None:
     """Write all tables of a database, which may be in use, as JSON. Raises TooLargeError."""
+    target.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=target.parent) as folder:
         copy = Path(folder) / _DATABASE
         with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:

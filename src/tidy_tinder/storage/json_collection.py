@@ -21,9 +21,9 @@ from typing import Any
 
 import orjson
 
-from tidy_tinder.storage.errors import NotACollectionError, TooLargeError
+from tidy_tinder.storage.errors import DiskFullError, NotACollectionError, TooLargeError
 from tidy_tinder.storage.layout import known_layouts, layout_of, migrate
-from tidy_tinder.storage.trouble import plainly
+from tidy_tinder.storage.trouble import plainly, trouble_in
 
 FORMAT = "tidy-tinder collection"
 VERSION = 1
@@ -33,6 +33,10 @@ _LAYOUT = "alembic_version"
 _SEQUENCE = "sqlite_sequence"
 # It is read and written whole, in memory: enough for dozens of large photos.
 _MOST_BYTES = 400_000_000
+# Four letters stand for three bytes, and what is no file takes more room in words than in the database.
+_BASE64 = 1.5
+# A file of nothing but brackets would take twenty times its size to read. Each row opens one, and has a comma a column.
+_MOST_OPENED, _MOST_COMMAS = 5_000_000, 30_000_000
 _FILE = "BLOB"
 # What SQLite's own types are in JSON; all others are words.
 _TYPES: Mapping[str, dict[str, Any]] = {
@@ -70,10 +74,6 @@ def database_as_json(database: Path) -> bytes:
     return orjson.dumps(told, option=orjson.OPT_INDENT_2) + b"\n"
 
 
-# Four letters stand for three bytes, and what is no file takes more room in words than in the database.
-_BASE64 = 1.5
-
-
 def database_from_json(file: Path, database: Path) -> tuple[str, str]:
     """Make a database out of it, in the layout that it names; when it was written, and that layout.
 
@@ -96,7 +96,7 @@ def database_from_json(file: Path, database: Path) -> tuple[str, str]:
             _fill(connection, name, tables.get(name, []))
         _set_numbers(connection, _object(told.get("numbers"), "numbers"), names)
         connection.commit()
-    return str(told.get("made_at"))[:40], layout
+    return _moment(told.get("made_at")), layout
 
 
 def collection_schema(database: Path) -> dict[str, Any]:
@@ -130,8 +130,11 @@ def table_names(connection: sqlite3.Connection) -> list[str]:
 def _told(file: Path) -> Mapping[str, Any]:
     if file.stat().st_size > _MOST_BYTES:
         raise NotACollectionError("its JSON is larger than that of any collection")
+    content = file.read_bytes().removeprefix(codecs.BOM_UTF8)
+    if content.count(b"[") + content.count(b"{") > _MOST_OPENED or content.count(b",") > _MOST_COMMAS:
+        raise NotACollectionError("it holds more rows than any collection")
     try:
-        told = orjson.loads(file.read_bytes().removeprefix(codecs.BOM_UTF8))
+        told = orjson.loads(content)
     except orjson.JSONDecodeError as error:
         raise NotACollectionError(
             f"its JSON cannot be read: line {error.lineno}, column {error.colno}: {error.msg}"
@@ -143,6 +146,14 @@ def _told(file: Path) -> Mapping[str, Any]:
             f"its JSON is of version {str(told.get('version'))[:20]}; this program reads version {VERSION}"
         )
     return told
+
+
+def _moment(said: Any) -> str:
+    """When the file was written, as it says."""
+    try:
+        return datetime.fromisoformat(said).isoformat()
+    except (TypeError, ValueError):
+        raise NotACollectionError("it does not say when it was made") from None
 
 
 def _object(value: Any, what: str) -> Mapping[str, Any]:
@@ -178,6 +189,8 @@ def _fill(connection: sqlite3.Connection, table: str, rows: Any) -> None:
             [_values(table, columns, at, row) for at, row in enumerate(rows, 1)],
         )
     except (sqlite3.Error, OverflowError) as error:
+        if isinstance(trouble := trouble_in(error), DiskFullError):
+            raise trouble from error
         raise NotACollectionError(f"its rows of {table} cannot be kept ({plainly(error)})") from None
 
 
