@@ -143,9 +143,9 @@ def test_backup_and_restore_by_command(run: Run, tmp_path: Path) -> None:
     assert "Red Gate" in (before := run(*asked, data).stdout)
     assert run(*asked, new).stdout == before
     assert "before-restore" in run("restore", target, "--data", new).stdout
-    told, third = tmp_path / "all.json", tmp_path / "third"
-    assert "as JSON" in run("backup", told, "--json", "--data", data).stdout
-    run("restore", told, "--data", third)
+    as_json, third = tmp_path / "all.json", tmp_path / "third"
+    assert "as JSON" in run("backup", as_json, "--json", "--data", data).stdout
+    run("restore", as_json, "--data", third)
     assert run(*asked, third).stdout == before
     target.write_bytes(target.read_bytes()[:2000])
     told = run("restore", target, "--data", new, code=1).stderr
