@@ -1,6 +1,6 @@
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { IconArchive, IconLamp2, IconShoppingBag, IconListDetails, IconPalette, IconPencil, IconPhoto } from "@tabler/icons-react";
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet, useNavigate, useNavigation } from "react-router";
 import { useCollection, useSettings, useUndo, type Context } from "../shared/queries/collection";
 import { Finder } from "../shared/ui/Finder";
@@ -13,13 +13,16 @@ import { Failed } from "../shared/ui/Problem";
 import { Loading } from "../shared/ui/Loading";
 import { Segments } from "../shared/ui/Segments";
 import { PaperGround } from "../shared/ui/surround";
-import { Help } from "./Help";
-import { Tour } from "./tour/Tour";
+import { useTour } from "./tour/tour";
 import { useMainFocus } from "./focus";
 import { toggleGrey, toggleSurround, useView } from "../shared/view";
 import classes from "./shell.module.css";
 import { CLOSEST } from "../shared/vocabulary";
 import { useKeys } from "../shared/keys";
+
+// Fetched by those who ask for it: the first page need not wait for it.
+const Help = lazy(async () => ({ default: (await import("./Help")).Help }));
+const Tour = lazy(async () => ({ default: (await import("./tour/Tour")).Tour }));
 
 const WHITE = { hex: "#ffffff", grey: "#ffffff" };
 
@@ -31,6 +34,7 @@ export function Shell() {
   const { data: context, error } = useCollection();
   const paper = context?.papers.find((p) => p.id === context.paper_id);
   const station = useMainFocus();
+  const walk = useTour();
   useEffect(() => {
     document.documentElement.dataset["leads"] = context?.leads ?? "code";
   }, [context?.leads]);
@@ -41,7 +45,11 @@ export function Shell() {
       </a>
       <Rail context={context} />
       <ContextLine context={context} />
-      {context !== undefined && <Tour demo={context.demo ?? false} />}
+      {context !== undefined && walk !== "over" && (
+        <Suspense>
+          <Tour demo={context.demo ?? false} />
+        </Suspense>
+      )}
       <main ref={station} className={classes.station} id="station" tabIndex={-1}>
         {error !== null && context === undefined && <Failed error={error} />}
         {context === undefined && error === null && <Loading what="the collection" />}
@@ -111,7 +119,8 @@ function Rail({ context }: { context: Context | undefined }) {
 }
 
 function ContextLine({ context }: { context: Context | undefined }) {
-  const [help, setHelp] = useState(false);
+  // Once it was open it stays, so that it gives the focus back to whoever had it.
+  const [help, setHelp] = useState<"never" | "open" | "closed">("never");
   const [choosing, setChoosing] = useState(false);
   const finder = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
@@ -127,7 +136,7 @@ function ContextLine({ context }: { context: Context | undefined }) {
   };
   useKeys({
     "/": () => finder.current?.select(),
-    "?": () => setHelp(true),
+    "?": () => setHelp("open"),
     "1": () => navigate("/tidy"),
     "2": () => navigate("/swatches"),
     "3": () => navigate("/reference"),
@@ -197,12 +206,16 @@ function ContextLine({ context }: { context: Context | undefined }) {
         >
           Paper<span className={classes.behind}> behind</span> <kbd>s</kbd>
         </button>
-        <button type="button" className="button" onClick={() => setHelp(true)} title="Help and keys">
+        <button type="button" className="button" onClick={() => setHelp("open")} title="Help and keys">
           Help <kbd>?</kbd>
         </button>
       </span>
       {settings.error !== null && <Failed error={settings.error} />}
-      <Help opened={help} onClose={() => setHelp(false)} demo={context?.demo ?? false} />
+      {help !== "never" && (
+        <Suspense>
+          <Help opened={help === "open"} onClose={() => setHelp("closed")} demo={context?.demo ?? false} />
+        </Suspense>
+      )}
     </header>
   );
 }

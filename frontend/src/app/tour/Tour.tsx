@@ -8,9 +8,8 @@ import classes from "./Tour.module.css";
 /** The tour of the demo: offered once, walked stop by stop over the page that it tells of, left at any moment. */
 export function Tour({ demo }: { demo: boolean }) {
   const walk = useTour();
-  if (walk === "over") return null;
   if (walk === "offered") return demo ? <Offer /> : null;
-  return <At stop={walk} />;
+  return walk === "over" ? null : <At stop={Math.min(walk, STOPS.length - 1)} />;
 }
 
 function Offer() {
@@ -38,7 +37,8 @@ function At({ stop }: { stop: number }) {
   const last = stop === STOPS.length - 1;
   const go = useEffectEvent(() => void navigate(path));
   useEffect(() => go(), [stop]);
-  useKeys({ ".": () => goTo(stop + 1), ",": () => goTo(stop - 1) });
+  const next = () => (last ? leaveTour() : goTo(stop + 1));
+  useKeys({ ".": next, ",": () => goTo(stop - 1) });
   return (
     <section className={classes.tour} aria-label="Tour">
       <div role="status">
@@ -64,7 +64,7 @@ function At({ stop }: { stop: number }) {
             Before <kbd>,</kbd>
           </button>
         )}
-        <button type="button" className="button" data-strong onClick={() => goTo(stop + 1)}>
+        <button type="button" className="button" data-strong onClick={next}>
           {last ? "That was it" : "Next"} <kbd>.</kbd>
         </button>
         {!last && (

@@ -1,5 +1,4 @@
 import { useSyncExternalStore } from "react";
-import { STOPS } from "./steps";
 
 /** Where the walk is: "offered" to whoever was never here, at a stop, or over. Kept by this browser. */
 export type Walk = "offered" | "over" | number;
@@ -12,7 +11,7 @@ function read(): Walk {
   const stored = localStorage.getItem(STORED);
   if (stored === null) return "offered";
   const at = Number(stored);
-  return Number.isInteger(at) && at >= 0 && at < STOPS.length ? at : "over";
+  return Number.isInteger(at) && at >= 0 ? at : "over";
 }
 
 function set(next: Walk) {
@@ -23,7 +22,7 @@ function set(next: Walk) {
 
 export const beginTour = () => set(0);
 export const leaveTour = () => set("over");
-export const goTo = (stop: number) => set(stop < STOPS.length ? Math.max(stop, 0) : "over");
+export const goTo = (stop: number) => set(Math.max(stop, 0));
 
 export function useTour(): Walk {
   return useSyncExternalStore(
