@@ -20,7 +20,7 @@ HEAD = """# Benchmarks
 them, `make benchmark PARTS="difference start"` some parts; each section says when it was measured, and of how much.
 What no clock tells is measured two parts at a time, before the rest. Each time is the best of several runs on two
 cores; ratios are taken within one run.
-The machines that measure are not alike: on 28 November the very same start took 1.2 s that had taken 0.7 the day before.
+The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before.
 """
 
 
