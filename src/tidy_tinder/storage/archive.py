@@ -63,11 +63,7 @@ def write_archive(database: Path, pictures: Path, target: Path) -> Archive:
     target.parent.mkdir(parents=True, exist_ok=True)
     made_at = datetime.now(UTC).isoformat(timespec="seconds")
     with tempfile.TemporaryDirectory(dir=target.parent) as folder:
-        copy = Path(folder) / _DATABASE
-        with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:
-            source.backup(sink)
-            sink.execute("PRAGMA journal_mode=DELETE")
-            _leave_out_what_is_worked_out(sink)
+        copy = _copied(database, Path(folder))
         files = {_DATABASE: copy}
         if pictures.is_dir():
             kept_pictures = sorted(p for p in pictures.rglob("*") if p.is_file())
@@ -86,6 +82,16 @@ def write_archive(database: Path, pictures: Path, target: Path) -> Archive:
     return Archive(made_at, layout, len(files) - 1)
 
 
+def _copied(database: Path, folder: Path) -> Path:
+    """A copy of a database, which may be in use, as it is kept."""
+    copy = folder / _DATABASE
+    with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:
+        source.backup(sink)
+        sink.execute("PRAGMA journal_mode=DELETE")
+        _leave_out_what_is_worked_out(sink)
+    return copy
+
+
 def _leave_out_what_is_worked_out(copy: sqlite3.Connection) -> None:
     """Fits can be worked out again from the swatches, and are larger than all the rest."""
     tables = {name for (name,) in copy.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
@@ -99,13 +105,8 @@ def write_json(database: Path, target: Path) -> None:
     """Write all tables of a database, which may be in use, as JSON. Raises TooLargeError."""
     target.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=target.parent) as folder:
-        copy = Path(folder) / _DATABASE
-        with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(copy)) as sink:
-            source.backup(sink)
-            sink.execute("PRAGMA journal_mode=DELETE")
-            _leave_out_what_is_worked_out(sink)
         packed = Path(folder) / "collection.json"
-        packed.write_bytes(database_as_json(copy))
+        packed.write_bytes(database_as_json(_copied(database, Path(folder))))
         packed.replace(target)
 
 
