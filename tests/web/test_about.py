@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 import json
 import sqlite3
 from contextlib import closing
@@ -10,6 +9,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from flask.testing import FlaskClient
+from tests.web.test_api import upload_large
 
 from tidy_tinder import __version__
 from tidy_tinder.services.background.runtime import Collection
@@ -58,12 +58,12 @@ def test_the_collection_goes_out_as_json_and_comes_back(client: FlaskClient, dem
     before = client.get("/api/tidy?paper=1").get_json()
     client.post("/api/tidy/owned", json={"colour_ids": [1, 2, 3], "owned": False})
     assert client.get("/api/tidy?paper=1").get_json() != before
-    restored = client.post("/api/collection/restore", data={"file": (io.BytesIO(file.data), "mine.json")})
+    restored = upload_large(client, "/api/collection/restore", file.data)
     assert restored.status_code == 200
     assert Path(restored.get_json()["safety_copy"]).exists()
     demo.fit_once()
     assert client.get("/api/tidy?paper=1").get_json() == before
-    broken = client.post("/api/collection/restore", data={"file": (io.BytesIO(file.data[:-9]), "mine.json")})
+    broken = upload_large(client, "/api/collection/restore", file.data[:-9])
     assert broken.status_code == 422
     assert "its JSON cannot be read: line" in broken.get_json(force=True)["detail"]
     assert client.get("/api/tidy?paper=1").get_json() == before

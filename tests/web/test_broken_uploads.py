@@ -4,14 +4,13 @@ what is here changes.
 
 from __future__ import annotations
 
-import io
 import random
 from collections.abc import Iterator
 from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
-from tests.web.test_api import problem
+from tests.web.test_api import problem, upload_large
 
 from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.background.runtime import Collection
@@ -72,11 +71,11 @@ def test_broken_files_are_refused_in_words_and_change_nothing(small: FlaskClient
     assert whole.status_code == 200, whole.data[:200]
     before, refused, rng = seen(small), 0, random.Random(what)
     for _ in range(EACH):
-        sent = small.post(into, data={"file": (io.BytesIO(broken(whole.data, rng)), "file")})
+        sent = upload_large(small, into, broken(whole.data, rng))
         if sent.status_code == 200:
             # What was mangled where nothing is told by it does no harm; what was taken in is taken back.
             if into.endswith("restore"):
-                assert small.post(into, data={"file": (io.BytesIO(whole.data), "file")}).status_code == 200
+                assert upload_large(small, into, whole.data).status_code == 200
             elif (change := sent.get_json()["change"]) is not None:
                 assert small.post(f"/api/changes/{change['id']}/undo").status_code == 200
             continue

@@ -7,7 +7,7 @@ import zipfile
 
 import pytest
 from flask.testing import FlaskClient
-from tests.web.test_api import problem, upload
+from tests.web.test_api import problem, upload, upload_large
 
 OWNED = "/api/tidy/owned"
 HEADING = b"range,code,name,L,a,b,owned\n"
@@ -62,10 +62,7 @@ def test_cells_that_nobody_writes_are_named_and_cut(client: FlaskClient, cell: b
 
 def test_so_many_colours_are_too_many_for_one_file(client: FlaskClient) -> None:
     many = HEADING + b"".join(b"M,%d,O,,,,\n" % i for i in range(50_001))
-    # By hand: what the test client writes of so large a form stays open.
-    head = b'--X\r\nContent-Disposition: form-data; name="file"; filename="a.csv"\r\n\r\n'
-    body, kind = head + many + b"\r\n--X--\r\n", "multipart/form-data; boundary=X"
-    [wrong] = client.post("/api/catalogue/preview", data=body, content_type=kind).get_json()["problems"]
+    [wrong] = upload_large(client, "/api/catalogue/preview", many).get_json()["problems"]
     assert (wrong["line"], "at most 50,000" in wrong["message"]) == (50_002, True)
 
 
