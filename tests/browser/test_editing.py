@@ -158,19 +158,19 @@ def test_versions_are_compared_and_gone_back_to(page: Page) -> None:
     into(page, 2, ", heavy")
     kept(page)
     page.click("Versions")
-    page.until_text("1 of 11 lines differ", "[role=status]")
+    page.until_text("1 of 11 lines differs", "[role=status]")
     page.until_text("in other words", "table")
     page.field("What is it called?").send_keys("with a heavy map")
     page.click("Keep the recipe as it is now")
     page.until_text("Nothing differs", "[role=status]")
     before = Select(page.field("Before"))
     before.select_by_value(before.options[-1].get_attribute("value") or "")
-    page.until_text("1 of 11 lines differ", "[role=status]")
+    page.until_text("1 of 11 lines differs", "[role=status]")
     assert_accessible(page)
     page.click("Go back to “As taken in”")
     page.until_text("Nothing differs", "[role=status]")
     page.press("u")
-    page.until_text("1 of 11 lines differ", "[role=status]")
+    page.until_text("1 of 11 lines differs", "[role=status]")
 
 
 def test_checks_are_read_followed_and_switched_off(page: Page) -> None:

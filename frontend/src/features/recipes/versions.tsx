@@ -96,7 +96,7 @@ function Compared({ lines }: { lines: readonly ComparedLine[] }) {
   const differing = lines.filter((line) => !line.same).length;
   return (
     <>
-      <p role="status">{differing === 0 ? "Nothing differs." : `${counted(differing, "line differs", "lines differ")}, of ${lines.length}.`}</p>
+      <p role="status">{differing === 0 ? "Nothing differs." : `${differing} of ${counted(lines.length, "line")} ${differing === 1 ? "differs" : "differ"}.`}</p>
       <table className={classes.table}>
         <thead>
           <tr>
