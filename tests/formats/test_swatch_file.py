@@ -15,7 +15,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from numpy.typing import NDArray
 
@@ -303,6 +303,8 @@ def test_what_is_wrong_is_named_by_line_and_field(text: str, line: int, field: s
 
 
 @given(st.binary(max_size=400) | st.text(max_size=400).map(str.encode))
+@example(b"\r\x01")
+@example(b"code,L\r101,50\r\n\x00")
 def test_any_bytes_end_in_marks_questions_or_problems(content: bytes) -> None:
     for before in (
         b"",

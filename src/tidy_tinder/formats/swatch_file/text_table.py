@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Iterator, Sequence
 
 from tidy_tinder.formats.csv_cells import plain_cell
@@ -16,6 +17,8 @@ _LONGEST_HEADING = 20_000
 _SEPARATORS = (",", ";", "\t")
 # Lines before the heading.
 _MOST_BEFORE = 40
+# As a reader of CSV sees it: old systems end a line with a return alone.
+_LINE_END = re.compile(r"\r\n|\r|\n")
 
 
 def write_csv(records: Iterable[MarkRecord]) -> bytes:
@@ -44,7 +47,7 @@ def _separator(text: str) -> str:
     """What parts the cells: that under which a line is a heading, since values with decimal commas hold as many commas
     as semicolons; without such a line, what stands in it most often.
     """
-    beginning = text.split("\n", _MOST_BEFORE)[:_MOST_BEFORE]
+    beginning = _LINE_END.split(text, _MOST_BEFORE)[:_MOST_BEFORE]
     for one in _SEPARATORS:
         if any(names_values(next(csv.reader([line[:_LONGEST_HEADING]], delimiter=one), [])) for line in beginning):
             return one
