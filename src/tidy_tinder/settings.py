@@ -25,11 +25,6 @@ class Settings:
         """The one SQLite file of the collection."""
         return self.data_dir / "collection.sqlite"
 
-    @property
-    def backups(self) -> Path:
-        """Where copies of it go before it is restored or upgraded."""
-        return self.data_dir / "backups"
-
 
 def settings_for(data: Path | None, demo: bool) -> Settings:
     """The settings for what was asked: the user's own folder, the demo's own, or the one that was named."""

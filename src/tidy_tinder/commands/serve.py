@@ -17,6 +17,7 @@ from tidy_tinder.commands.loading import loading
 from tidy_tinder.commands.options import DATA, DEMO, port_in_words, port_option
 from tidy_tinder.settings import DEFAULT_PORT, Settings, settings_for
 from tidy_tinder.storage.lock import only_program
+from tidy_tinder.storage.places import backups_of
 from tidy_tinder.web.door import door
 from tidy_tinder.web.kept_answers import KeptAnswers
 
@@ -46,7 +47,7 @@ def _serve(settings: Settings, listener: socket.socket) -> None:
             serving = ready(settings)
         with closing(serving):
             click.echo(f"Tidy Tinder {__version__}. The collection is {settings.database};", err=True)
-            click.echo(f"copies of it, made before an upgrade or a restore, go to {settings.backups}.", err=True)
+            click.echo(f"copies made before an upgrade or a restore go to {backups_of(settings.database)}.", err=True)
             click.echo("Stop with Ctrl+C.", err=True)
             serving.run(listener)
 

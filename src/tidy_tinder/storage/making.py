@@ -17,6 +17,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from tidy_tinder.storage.errors import NotACollectionError, NotADatabaseError, NotUpgradedError
 from tidy_tinder.storage.layout import NEWEST_LAYOUT, known_layouts, layout_of, migrate
+from tidy_tinder.storage.places import backups_of
 from tidy_tinder.storage.soundness import check_sound
 from tidy_tinder.storage.trouble import plainly, trouble_in
 
@@ -69,7 +70,7 @@ def _upgrade(path: Path) -> None:
         migrate(unfinished)
         _settle(unfinished)
         check_sound(unfinished)
-        kept = path.parent / "backups" / f"layout-{layout}-{datetime.now(UTC):%Y-%m-%d-%H%M%S}.sqlite"
+        kept = backups_of(path) / f"layout-{layout}-{datetime.now(UTC):%Y-%m-%d-%H%M%S}.sqlite"
         kept.parent.mkdir(exist_ok=True)
         shutil.copyfile(path, kept)
         _remove_log(path)

@@ -9,6 +9,7 @@ from pathlib import Path
 
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.storage.archive import Archive, check_archive, put_in_place, write_archive, write_json
+from tidy_tinder.storage.places import backups_of
 
 
 @dataclass(frozen=True)
@@ -25,7 +26,7 @@ class CollectionFiles:
     @property
     def backups(self) -> Path:
         """The folder of safety copies."""
-        return self.database.parent / "backups"
+        return backups_of(self.database)
 
 
 @dataclass(frozen=True)
