@@ -134,7 +134,7 @@ def get_collection_as_json() -> Response:
 def restore_backup(form: RestoreForm) -> RestoredOut:
     """Put a backup in the place of the collection; what was there is backed up first."""
     with tempfile.TemporaryDirectory() as folder:
-        source = Path(folder) / "the backup"
+        source = Path(folder) / "The backup"
         form.file.save(source)
         form.file.close()
         done = restore(files_here(), source, collection_here())
