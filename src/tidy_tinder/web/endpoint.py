@@ -176,8 +176,9 @@ def committed_document() -> bytes:
 
 
 def file_response(mimetype: str) -> dict[str, Any]:
-    """How the document speaks of an answer that is a file."""
-    return {"description": "A file", "content": {mimetype: {"schema": {"type": "string", "format": "binary"}}}}
+    """How the document speaks of an answer that is a file; one of JSON is an object to whoever reads the answer."""
+    schema = {"type": "object"} if mimetype == "application/json" else {"type": "string", "format": "binary"}
+    return {"description": "A file", "content": {mimetype: {"schema": schema}}}
 
 
 def as_file(content: bytes, mimetype: str, name: str) -> Response:
