@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 from tests.browser.conftest import Server, resize, start_browser
 from tests.browser.page import Page, assert_accessible, wait
@@ -224,3 +226,26 @@ def test_as_one_goes_without_a_recipe(drawn: Page) -> None:
     wait(page.driver).until(lambda d: "Cream Jug" not in page.text(SIDE))
     page.press("u")
     page.until_text("M12 Tallow Cream Jug", LOG)
+
+
+def test_a_drawing_goes_out_as_a_file_and_comes_in_again(drawn: Page, tmp_path: Path) -> None:
+    page, driver = drawn, drawn.driver
+    drawings = page.get("/api/drawings")["drawings"]
+    first, before = drawings[0], len(drawings)
+    page.go(f"/drawings?drawing={first['id']}")
+    link = page.one("a[href$='/file']:not([href*='log'])")
+    content = page.get(str(link.get_dom_attribute("href")))
+    assert content["name"] == first["said"]["name"]
+    path = tmp_path / "drawing.json"
+    path.write_text(json.dumps({**content, "paper": "A paper that is not here"}), encoding="utf-8")
+    page.click("Take a drawing in from its file", "summary")
+    page.one("input[type=file]").send_keys(str(path))
+    page.click("Take it in")
+    page.until_text("none of your papers")
+    # The file is still chosen: only the paper is missing.
+    Select(page.field("Drawn on")).select_by_visible_text(first["paper_name"])
+    page.click("Take it in")
+    page.until_text(f"“{first['said']['name']}, 2” is taken in")
+    assert_accessible(page)
+    page.press("u")
+    wait(driver).until(lambda _: len(page.get("/api/drawings")["drawings"]) == before)

@@ -9,6 +9,7 @@ from flask import Flask, Response, request
 from tidy_tinder.core.errors import echoed
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.web.bench.routes import api as bench_api
+from tidy_tinder.web.bench.sharing_routes import api as drawing_files_api
 from tidy_tinder.web.bench.values_routes import api as values_api
 from tidy_tinder.web.collection.routes import api as collection_api
 from tidy_tinder.web.drawings.routes import api as drawings_api
@@ -51,7 +52,7 @@ _APIS = (
     collection_api, tidy_api, swatches_api, papers_api, reader_api, tray_api, exchange_api, recipes_api, standins_api,
     predicting_api, layering_api, scraps_api, sheets_api, photos_api, phones_api, drawings_api, reference_api,
     palette_api, sections_api, plans_api, sharing_api, checking_api, editing_api, bench_api, values_api,
-    restock_api, fading_api, practice_api, swatch_files_api,
+    restock_api, fading_api, practice_api, swatch_files_api, drawing_files_api,
 )  # fmt: skip
 
 

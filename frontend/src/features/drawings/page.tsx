@@ -5,6 +5,7 @@ import { PatchView } from "../../shared/ui/Comparison";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { DrawingForm } from "./DrawingForm";
+import { DrawingFiles, FromFile } from "./files";
 import { useChooseDrawing, useCopyDrawing, useDrawings, usePutAway, useRemoveDrawing, type DrawingCard } from "./queries";
 import classes from "./page.module.css";
 
@@ -44,11 +45,13 @@ export function DrawingsPage() {
             </button>
           </li>
         </ul>
+        <FromFile context={context} onTakenIn={show} />
       </div>
       <div>
         {shown !== undefined && <Acts key={shown.id} drawing={shown} onCopied={show} />}
         <DrawingForm key={`${shown?.id ?? "new"} ${saved}`} drawing={shown} context={context} onDone={show} onTheirs={() => setSaved(saved + 1)} />
         {shown !== undefined && <Belongs drawing={shown} context={context} />}
+        {shown !== undefined && <DrawingFiles drawing={shown} />}
       </div>
     </div>
   );

@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
+import { asUpload } from "../../api/upload";
 import { useChanged } from "../../shared/queries/collection";
 
 export type DrawingCard = Schemas["DrawingCardOut"];
@@ -38,6 +39,16 @@ export function useCopyDrawing() {
   return useMutation({
     mutationFn: async (id: number) =>
       (await data(api.POST("/api/drawings/{drawing_id}/copy", { params: { path: { drawing_id: id } } }))).id,
+    onSuccess: () => changed(),
+  });
+}
+
+/** Take a drawing in from its file, on a paper of this number where the file's own is not here. */
+export function useTakeInDrawing() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ file, paper_id }: { file: File; paper_id: string }) =>
+      data(api.POST("/api/drawings/file", asUpload(file, { paper_id }))),
     onSuccess: () => changed(),
   });
 }

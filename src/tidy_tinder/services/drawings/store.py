@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
-from datetime import UTC, datetime
+from dataclasses import asdict, dataclass, replace
+from datetime import UTC, date, datetime
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -64,6 +64,15 @@ def begin_drawing(collection: Collection, wanted: DrawingAs) -> tuple[int, Chang
         return drawing.id, changed(session)
 
 
+def begin_from_file(session: Session, wanted: DrawingAs, begun_on: date) -> Drawing:
+    """A drawing that was begun elsewhere, under a free name where its own is taken. Raises RefusedError."""
+    taken = session.scalar(select(Drawing.id).where(Drawing.name == " ".join(wanted.name.split()))) is not None
+    said = replace(wanted, name=_free_name(session, wanted.name)) if taken else wanted
+    drawing = _begin(session, _values(session, said, None))
+    drawing.begun_on = begun_on
+    return drawing
+
+
 def edit_drawing(collection: Collection, drawing_id: int, revision: int, wanted: DrawingAs) -> Changed | None:
     """Say anew all of a drawing. Raises NotFoundError, RefusedError, ChangedMeanwhileError with both versions."""
     with writing(collection, f"Drawing “{wanted.name.strip()}” changed") as session:
@@ -91,9 +100,7 @@ def copy_drawing(collection: Collection, drawing_id: int) -> tuple[int, Changed]
     """The same again: what is said of it and its tray, without pictures and recipes. Raises NotFoundError."""
     with writing(collection, "Drawing copied") as session:
         old = find_drawing(session, drawing_id)
-        taken = set(session.scalars(select(Drawing.name)))
-        number = next(n for n in range(2, 10_000) if f"{old.name}, {n}" not in taken)
-        drawing = _begin(session, {**asdict(said_of(old)), "name": f"{old.name}, {number}"})
+        drawing = _begin(session, {**asdict(said_of(old)), "name": _free_name(session, old.name)})
         for row in session.scalars(select(TrayPencil).where(TrayPencil.drawing_id == old.id).order_by(TrayPencil.id)):
             session.add(TrayPencil(drawing_id=drawing.id, colour_id=row.colour_id))
         relabel(session, f"Drawing “{drawing.name}” begun")
@@ -152,6 +159,13 @@ def said_of(drawing: Drawing) -> DrawingAs:
         drawing.name, drawing.paper_id, drawing.width_mm, drawing.height_mm, drawing.closest, drawing.for_sale,
         drawing.black, drawing.solvent, drawing.work_order, drawing.notes,
     )  # fmt: skip
+
+
+def _free_name(session: Session, name: str) -> str:
+    """The name with the first number behind it that makes it another one, cut so that both have room."""
+    taken = set(session.scalars(select(Drawing.name)))
+    names = (f"{' '.join(name.split())[: LONGEST_NAME - 6]}, {number}" for number in range(2, 10_000))
+    return next(free for free in names if free not in taken)
 
 
 def _begin(session: Session, values: dict[str, object]) -> Drawing:

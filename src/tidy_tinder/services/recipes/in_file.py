@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.core.vocabulary import MarkPressure, Pressure, SaidPressure
 from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile
+from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
 
@@ -55,6 +57,25 @@ def _call_in_file(stock: Stock, call: RecipeCall) -> CallInFile:
     )
 
 
+def add_recipe(session: Session, file: RecipeFile, drawing_id: int | None) -> Recipe:
+    """A recipe of a file as it is kept here, the last of all, with its steps and calls."""
+    last = session.scalar(select(func.max(Recipe.position))) or 0
+    recipe = Recipe(
+        drawing_id=drawing_id, title=file.title, source_text=file.source_text or _text_of(file), position=last + 1
+    )
+    session.add(recipe)
+    session.flush()
+    entries = catalogue_of(session).entries
+    for position, step in enumerate(step for step in file.steps if is_there(step)):
+        add_step(session, recipe.id, position, step, entries)
+    return recipe
+
+
+def is_there(step: StepInFile) -> bool:
+    """Whether a line of a file says anything; one that does not is left out."""
+    return bool(step.text.strip() or step.calls)
+
+
 def add_step(
     session: Session, recipe_id: int, position: int, step: StepInFile, entries: tuple[Entry, ...]
 ) -> RecipeStep:
@@ -69,6 +90,10 @@ def add_step(
     return row
 
 
+def _text_of(file: RecipeFile) -> str:
+    return "\n".join([file.title, *(step.text for step in file.steps)])
+
+
 def _words(step: StepInFile) -> str:
     """The words of a line; a file of others may leave them out where there are calls."""
     named = (" ".join(p for p in (c.range, c.code, c.name) if p) or c.as_written for c in step.calls)
@@ -77,8 +102,8 @@ def _words(step: StepInFile) -> str:
 
 def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:
     """A call of a file as it is kept here: found by maker, range and code, else by range and code."""
-    meant = _entry(entries, call.maker, call.range, call.code)
-    other = _entry(entries, call.or_maker, call.or_range, call.or_code) if meant else None
+    meant = entry_called(entries, call.maker, call.range, call.code)
+    other = entry_called(entries, call.or_maker, call.or_range, call.or_code) if meant else None
     state = CallState.DISMISSED if call.no_colour else CallState.READ if meant else CallState.UNSETTLED
     named = " ".join(part for part in (call.maker, call.range, call.code, call.name) if part)
     problem = "" if state != CallState.UNSETTLED else f"“{named or call.as_written}” is on no chart here."
@@ -89,7 +114,8 @@ def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entr
     )  # fmt: skip
 
 
-def _entry(entries: tuple[Entry, ...], maker: str, line: str, code: str) -> Entry | None:
+def entry_called(entries: tuple[Entry, ...], maker: str, line: str, code: str) -> Entry | None:
+    """The colour of a chart that a file names by maker, range and code; by range and code where that is but one."""
     same = [e for e in entries if (e.range_name, e.code) == (line, code)]
     return next((e for e in same if e.maker == maker), same[0] if len(same) == 1 else None)
 

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from enum import StrEnum
 
-from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.vocabulary import Pressure, StepKind
 from tidy_tinder.formats.gpl import PaletteColour, gimp_palette
 from tidy_tinder.formats.recipe_csv import CsvCall, recipe_as_csv
-from tidy_tinder.formats.recipe_json import RecipeFile, recipe_as_json, recipe_from_json
+from tidy_tinder.formats.recipe_json import recipe_as_json, recipe_from_json
 from tidy_tinder.formats.recipe_writing import WrittenCall, WrittenStep, write_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand
@@ -22,7 +21,7 @@ from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import layers_in_words, owned_layers
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
-from tidy_tinder.services.recipes.in_file import add_step, file_of
+from tidy_tinder.services.recipes.in_file import add_recipe, file_of
 from tidy_tinder.services.recipes.rows import chosen_ways, find_recipe
 from tidy_tinder.storage.models import Recipe, RecipeStep
 
@@ -63,18 +62,7 @@ def take_in_recipe(collection: Collection, content: bytes) -> tuple[int, Changed
     file = recipe_from_json(content)
     with writing(collection, "Recipe") as session:
         drawing = drawing_at_hand(session)
-        last = session.scalar(select(func.max(Recipe.position))) or 0
-        recipe = Recipe(
-            drawing_id=drawing.id if drawing else None,
-            title=file.title,
-            source_text=file.source_text or _text_of(file),
-            position=last + 1,
-        )
-        session.add(recipe)
-        session.flush()
-        entries = catalogue_of(session).entries
-        for position, step in enumerate(step for step in file.steps if step.text.strip() or step.calls):
-            add_step(session, recipe.id, position, step, entries)
+        recipe = add_recipe(session, file, drawing.id if drawing else None)
         relabel(session, f"Recipe “{recipe.title}” taken in")
         return recipe.id, changed(session)
 
@@ -121,7 +109,3 @@ def _palette(scene: Scene, recipe: Recipe) -> Iterator[PaletteColour]:
         shown = seen.patch if seen is not None else patch(colour.lab) if colour.lab else None
         if shown is not None:
             yield PaletteColour(shown.hex, f"{colour.range_name} {colour.code} {colour.name}")
-
-
-def _text_of(file: RecipeFile) -> str:
-    return "\n".join([file.title, *(step.text for step in file.steps)])

@@ -101,7 +101,7 @@ def part(collection: Collection, drawing_id: int, kind: SectionKind, reference_i
         _unpart(session, drawing_id)
         parted = SectionMap(
             drawing_id=drawing_id, reference_id=reference_id if kind is SectionKind.SHAPES else None, kind=kind,
-            places=_packed(pieces.section), width_mm=drawing.width_mm, height_mm=drawing.height_mm,
+            places=packed_places(pieces.section), width_mm=drawing.width_mm, height_mm=drawing.height_mm,
         )  # fmt: skip
         session.add(parted)
         session.flush()
@@ -165,6 +165,14 @@ def pieces_of(parted: SectionMap) -> Pieces:
     return pieces_from(np.asarray(coded, dtype=np.uint8), parted.width_mm, parted.height_mm)
 
 
+def packed_places(section: NDArray[np.uint8]) -> str:
+    """The map (h, w) of which section each place belongs to, as it is kept: PNG in base64."""
+    import cv2  # noqa: PLC0415 -- loaded when sections are made
+
+    _, coded = cv2.imencode(".png", section)
+    return base64.b64encode(coded.tobytes()).decode()
+
+
 def _parted(collection: Collection, drawing_id: int, kind: SectionKind, reference_id: int | None) -> Pieces:
     """Worked out before anything is written: it takes its time, and others write meanwhile."""
     with collection() as session:
@@ -210,10 +218,3 @@ def _find_section(session: Session, section_id: int) -> Section:
     if section is None:
         raise NotFoundError(f"There is no section number {section_id}. The drawing may have been parted anew.")
     return section
-
-
-def _packed(section: NDArray[np.uint8]) -> str:
-    import cv2  # noqa: PLC0415 -- loaded when sections are made
-
-    _, coded = cv2.imencode(".png", section)
-    return base64.b64encode(coded.tobytes()).decode()

@@ -19,7 +19,7 @@ from tidy_tinder.core.standins.passage import InPassage, rank_in_passage
 from tidy_tinder.core.standins.roles import Unfit, unfit_for
 from tidy_tinder.core.swatching.opacity import OpacityTest
 from tidy_tinder.core.vocabulary import Effect, Pressure, SaidRole
-from tidy_tinder.services.background.pair_tables import MIXING_FAILED
+from tidy_tinder.services.background.pair_tables import MIXING_FAILED, Mixed
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.passage import ALONE, CalledPassage, layer_of, meant, passage_of, settled_call
@@ -37,7 +37,7 @@ from tidy_tinder.services.standins.layered import (
     unwished,
     without_call,
 )
-from tidy_tinder.services.standins.nearest import ability_of, nearest_layered, nearest_singles
+from tidy_tinder.services.standins.nearest import ability_of, look_at_singles, nearest_layered, nearest_singles
 from tidy_tinder.services.standins.reach import Beyond, beyond_reach
 from tidy_tinder.storage.models import RecipeCall
 
@@ -152,10 +152,13 @@ class _Search:
         if self._asked.pencil not in self._pencils:
             return Layered(True, 0, 0, self._unmodelled())
         scene = self._scene
-        mixed = mixed_pairs(scene.session, self._known, scene.fit, scene.paper.id, waiting.seconds, waiting.again)
+        self._mixed(Waiting(0.0, waiting.again))
+        # Pairs are mixed by a thread of their own: what single pencils look like is worked out beside it.
         at_hand = [i for i in self._pencils if i != self._asked.pencil and i in scene.at_hand]
         unfit = {i: why for i in at_hand if (why := self._unfit(i)) is not None}
         may = {i for i in at_hand if i not in unfit and not unwished(self._scene, self._wish, i)}
+        look_at_singles(scene)
+        mixed = self._mixed(Waiting(waiting.seconds))
         below, above = (
             tuple(one.of(scene.colours[one.pencil]) for one in side)
             for side in (self._passage.below, self._passage.above)
@@ -169,6 +172,11 @@ class _Search:
             problem = "No pencil at hand fits what is asked for and what is left out."
             return replace(so_far, ready=True, problem=problem, failed=False)
         return self._ranked(so_far, mixed.table, may)
+
+    def _mixed(self, waiting: Waiting) -> Mixed:
+        """The pairs on this paper, begun to be mixed where they are not, and waited for so long."""
+        scene = self._scene
+        return mixed_pairs(scene.session, self._known, scene.fit, scene.paper.id, waiting.seconds, waiting.again)
 
     def _unmodelled(self) -> str:
         """Why layers cannot be compared with the colour that is asked for, and what to do."""

@@ -15,11 +15,17 @@ from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import PairTable, nearest_pairs
 from tidy_tinder.core.standins.roles import Ability
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.services.collection.predictions import Predictions
 from tidy_tinder.services.collection.scene import Scene
 
 Layers: TypeAlias = tuple[Layer[int], ...]
 MOST_LAYERS = 3
 """Layers of a single pencil that are offered at most."""
+
+
+def look_at_singles(scene: Scene, most_layers: int = MOST_LAYERS) -> list[Predictions]:
+    """Every single pencil on the paper in one layer and in more, as predicted; kept for whoever asks next."""
+    return [scene.predicted(layers) for layers in range(1, most_layers + 1)]
 
 
 def nearest_singles(
@@ -30,7 +36,7 @@ def nearest_singles(
 
     burnishes: they are rubbed in over what lies below, as hard as a heavy mark and once. most_layers: laid at most.
     """
-    predicted = [scene.predicted(layers) for layers in range(1, most_layers + 1)]
+    predicted = look_at_singles(scene, most_layers)
     keys = sorted(i for i in may if i in predicted[0].places)
     if not keys:
         return []
