@@ -5,6 +5,7 @@ from __future__ import annotations
 import fcntl
 import os
 import shutil
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -18,7 +19,8 @@ from tidy_tinder.services.background.runtime import Collection, mixed_pairs, ope
 from tidy_tinder.services.background.stored_fits import Surveys
 from tidy_tinder.services.collection.context import begin_collection
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.storage.models import Paper
+from tidy_tinder.services.reference.opening import PictureOpener
+from tidy_tinder.storage.models import Paper, PictureState, ReferencePicture
 from tidy_tinder.web.app import create_app
 from tidy_tinder.web.endpoint import close_devices
 
@@ -30,6 +32,7 @@ settings.load_profile("ci" if os.environ.get("CI") else "desk")
 
 
 MIXED_ON = ("Vellum board", "Buff sanded card")
+_PATIENCE = 120.0
 TABLES = "worked-out"
 """The folder beside a collection in which its mixed tables are kept."""
 
@@ -105,7 +108,24 @@ def build_demo_of(path: Path, drawings: bool) -> None:
             scene = Scene.on(session, paper.id)
             assert scene.known is not None, "it was fitted just now"
             mixed_pairs(session, scene.known, scene.fit, paper.id, None, False)
+    open_pictures(collection)
     close(collection)
+
+
+def open_pictures(collection: Collection) -> None:
+    """Open the pictures that wait, as each program that is served would do anew."""
+    opener = PictureOpener(collection)
+    opener.begin()
+    begun = time.monotonic()
+    with collection() as session:
+        waits = select(ReferencePicture.reference_id).where(
+            ReferencePicture.state.in_((PictureState.WAITING, PictureState.OPENING))
+        )
+        while session.scalars(waits).first() is not None:
+            assert time.monotonic() - begun < _PATIENCE, "the pictures do not open"
+            session.rollback()
+            time.sleep(0.1)
+    opener.close()
 
 
 def demo_copy(demo_file: Path, path: Path) -> Path:

@@ -68,3 +68,22 @@ def say(page: Page, label: str, answer: str) -> None:
     Select(select).select_by_visible_text(answer)
     page.quiet()
     assert select.is_displayed()
+
+
+def test_the_columns_of_a_catalogue_are_said_once_and_remembered(empty_page: Page, tmp_path: Path) -> None:
+    page = empty_page
+    page.go("/tidy/catalogue")
+    page.until_text("Bring in a catalogue", "h1")
+    choose(page, tmp_path / "mine.csv", "Shelf mark,Serie,Farbname,colour of lid\n101,Heron,Oxlip,red\n")
+    page.until_text("This column is missing", "[role=alert]")
+    page.until_text("2 columns are read, 2 not", "summary")
+    assert_accessible(page)
+    Select(page.one("select[aria-label='Read Shelf mark as']")).select_by_visible_text("code")
+    page.until_text("1 new colour")
+    page.click("Take it in")
+    page.until_text("Oxlip", "main")
+    page.go("/tidy/catalogue")
+    choose(page, tmp_path / "next.csv", "Shelf mark,Serie,Farbname,colour of lid\n102,Heron,Fly Cap,red\n")
+    page.until_text("1 new colour")
+    page.click("3 columns are read, 1 not", "summary")
+    page.until_text("as you said before", "td")

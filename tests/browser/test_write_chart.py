@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import pytest
 from selenium.webdriver.common.keys import Keys
 
@@ -47,6 +49,28 @@ def test_a_tin_is_written_down_from_its_lid(empty_page: Page) -> None:
     page.until_text("6 of 6 owned", "main")
     page.press("u")
     page.until_text("No pencils here yet", "main")
+
+
+def test_a_list_is_taken_from_a_file_and_a_palette_is_one(empty_page: Page, tmp_path: Path) -> None:
+    page = empty_page
+    page.go("/tidy/write")
+    page.press("99 Rook")
+    broken = tmp_path / "latin.txt"
+    broken.write_bytes("101 Caf\u00e9".encode("latin-1"))
+    page.one("input[type=file]").send_keys(str(broken))
+    page.until_text("latin.txt is not text in UTF-8", "[role=alert]")
+    # What was typed stays; what a file holds is put below it.
+    assert page.one("textarea").get_attribute("value") == "99 Rook"
+    page.driver.execute_script("arguments[0].select()", page.one("textarea"))
+    page.one("textarea").send_keys(Keys.DELETE)
+    palette = tmp_path / "pond.gpl"
+    palette.write_text("GIMP Palette\nName: Heron\n#\n200 30 10\t102 Fly Cap\n 12 250  3\t103 Sedge\n256 0 0\tRook\n")
+    page.one("input[type=file]").send_keys(str(palette))
+    page.until_text("2 colours; 1 line to look at", "main [role=status]")
+    page.until_text("three figures of 0 to 255", "main ol")
+    page.click("That is the range")
+    page.click("Write these 2 colours")
+    page.until_text("2 are written", "main form")
 
 
 def test_a_chart_is_seen_as_marks_with_gaps(empty_page: Page) -> None:

@@ -184,3 +184,46 @@ def test_a_picture_renamed_and_a_huge_file_are_refused_in_words() -> None:
     assert "UTF-8" in read_catalogue(utf16).problems[0].message
     huge = read_catalogue(b"range,code,name\n" + b"L,1,One\n" * 7_000_000)
     assert "56 MB; a catalogue has at most 20 MB" in huge.problems[0].message
+
+
+@pytest.mark.parametrize(
+    "heading",
+    [
+        "Hersteller;Serie;Farbnummer;Farbname;L*;a*;b*;Lichtechtheit;Anzahl",
+        "marque;gamme;numéro;nom;L* (D65/2°);a*;b*;solidité;quantité",
+        "Marca;Línea;Número;Nombre;CIE L*;CIE a*;CIE b*;solidez;cantidad",
+        "Brand;Series;No.;Colour name;Lab_L;Lab_a;Lab_b;Lightfast;Pieces",
+    ],
+)  # fmt: skip
+def test_columns_may_be_called_as_other_languages_and_spreadsheets_call_them(heading: str) -> None:
+    file = read_catalogue(f"{heading}\nQuillfen;Heron;101;Oxlip;87,5;-4;50;***;2\n".encode())
+    assert file.problems == ()
+    row = file.rows[0]
+    assert (row.maker, row.range_name, row.code, row.name) == ("Quillfen", "Heron", "101", "Oxlip")
+    assert row.lab is not None
+    assert row.lab.tolist() == [87.5, -4.0, 50.0]
+    assert (row.lightfastness, row.owned) == ("***", 2)
+    assert [one.field for one in file.read_as] == [
+        "maker", "range", "code", "name", "L", "a", "b", "lightfastness", "owned"
+    ]  # fmt: skip
+    assert not any(one.as_said for one in file.read_as)
+
+
+def test_a_column_under_its_own_name_goes_before_one_that_is_called_so_elsewhere() -> None:
+    file = read_catalogue(b"number,range,code,colour,name\n7,Heron,101,yellow,Oxlip\n")
+    assert (file.rows[0].code, file.rows[0].name) == ("101", "Oxlip")
+    assert file.ignored_columns == ("number", "colour")
+
+
+def test_what_is_said_of_a_column_goes_before_its_heading() -> None:
+    content = b"what,where,key,name,code\nOxlip,Heron,101,a shelf,a box\n"
+    said = {"what": "name", "where": "range", "key": "code", "name": "", "code": ""}
+    file = read_catalogue(content, said)
+    assert file.problems == ()
+    assert (file.rows[0].range_name, file.rows[0].code, file.rows[0].name) == ("Heron", "101", "Oxlip")
+    assert file.ignored_columns == ("name", "code")
+    assert all(one.as_said for one in file.read_as)
+    # The same field twice is a mistake, and a field that there is not is none.
+    twice = read_catalogue(content, {**said, "name": "name"})
+    assert [(one.line, one.column) for one in twice.problems] == [(1, "name")]
+    assert "range" in read_catalogue(content, {**said, "where": "shelf"}).problems[0].column

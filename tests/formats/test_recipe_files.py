@@ -14,6 +14,7 @@ from PIL.GimpPaletteFile import GimpPaletteFile
 from tools.write_recipe_schema import TARGET, written
 
 from tidy_tinder.core.vocabulary import Finish, Pressure, Role, StepKind
+from tidy_tinder.formats.chart_list.reading import read_chart_list
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.formats.gpl import PaletteColour, gimp_palette
 from tidy_tinder.formats.recipe_csv import CsvCall, recipe_as_csv
@@ -114,3 +115,35 @@ def test_csv_has_a_line_for_each_call_and_no_formula() -> None:
     rows = list(csv.reader(io.StringIO(recipe_as_csv([call]))))
     assert rows[0][:3] == ["step", "area", "text"]
     assert rows[1] == ["1", "Leaf", "'=1+1", "Quillfen", "Heron", "119", "Fly Cap", "heavy", "2", "", "open", ""]
+
+
+names = st.sampled_from(["Fly Cap", "Pond Weed", "Wet Slate", "Oat"])
+coded = st.tuples(st.integers(100, 999), names, st.binary(min_size=3, max_size=3))
+
+
+@given(st.lists(coded, min_size=2, max_size=12, unique_by=lambda one: one[0]))
+def test_a_palette_that_is_read_again_has_the_same_colours(colours: list[tuple[int, str, bytes]]) -> None:
+    text = gimp_palette("Heron", [PaletteColour(f"#{of.hex()}", f"{code} {name}") for code, name, of in colours])
+    chart = read_chart_list(text)
+    assert [(c.code, c.name, c.hex) for c in chart.colours] == [
+        (str(code), name, f"#{of.hex()}") for code, name, of in colours
+    ]
+    # Pillow reads the same bytes, in the same order.
+    palette, _ = GimpPaletteFile(io.BytesIO(text.encode())).getpalette()
+    assert palette[: 3 * len(colours)] == b"".join(of for _, _, of in colours)
+
+
+def test_a_palette_of_another_hand_becomes_a_chart_and_what_is_none_of_it_is_said() -> None:
+    text = (
+        "GIMP Palette\r\nName: Pond\r\nColumns: 4\r\n# by hand\r\n"
+        "200  30  10\tFly Cap\r\n 12 250 3 Weed of the Pond\r\n255 255 255\r\n256 0 0\tToo much\r\nrust\r\n"
+    )
+    chart = read_chart_list(text)
+    assert (chart.title, chart.numbered) == ("Pond", True)
+    assert [(c.code, c.name, c.hex) for c in chart.colours] == [
+        ("1", "Fly Cap", "#c81e0a"), ("2", "Weed of the Pond", "#0cfa03"), ("3", "Untitled", "#ffffff"),
+    ]  # fmt: skip
+    assert [line.number for line in chart.lines if line.problem] == [8, 9]
+    assert chart.lines[7].text == "256 0 0\tToo much"
+    # Without its first line it is a list like any other.
+    assert read_chart_list(text.split("\r\n", 1)[1]).title != "Pond"

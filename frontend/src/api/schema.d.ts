@@ -4046,6 +4046,11 @@ export interface components {
          */
         CatalogueForm: {
             /**
+             * Columns
+             * @default
+             */
+            columns?: string;
+            /**
              * File
              * Format: binary
              */
@@ -4756,6 +4761,23 @@ export interface components {
          */
         DrawingState: "at work" | "archived";
         /**
+         * DrawingTakenInOut
+         * @description A drawing that was taken in; unknown: lines of its log whose colour is on no chart here.
+         */
+        DrawingTakenInOut: {
+            change: components["schemas"]["ChangeOut"] | null;
+            /** Id */
+            id: number;
+            /** Lines */
+            lines: number;
+            /** Name */
+            name: string;
+            /** Recipes */
+            recipes: number;
+            /** Unknown */
+            unknown: number;
+        };
+        /**
          * DrawingsOut
          * @description All drawings, those at work first.
          */
@@ -5154,6 +5176,16 @@ export interface components {
          * @enum {string}
          */
         FieldKind: "alone" | "laid" | "turned";
+        /**
+         * FieldOut
+         * @description A field that a column may be read as, and what it is in words.
+         */
+        FieldOut: {
+            /** Field */
+            field: string;
+            /** Meaning */
+            meaning: string;
+        };
         /**
          * FileProblemOut
          * @description What is wrong in the file, by line and column.
@@ -7017,6 +7049,8 @@ export interface components {
             changed_colours: number;
             /** Changes Nothing */
             changes_nothing: boolean;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
             /** Ignored Columns */
             ignored_columns: string[];
             /** More Pencils Here */
@@ -7029,6 +7063,8 @@ export interface components {
             problems: components["schemas"]["FileProblemOut"][];
             /** Ranges */
             ranges: string[];
+            /** Read As */
+            read_as: components["schemas"]["ReadAsOut"][];
             /** Same Colours */
             same_colours: number;
             /** Without Colour */
@@ -7245,9 +7281,14 @@ export interface components {
         };
         /**
          * ReadAsOut
-         * @description What a field is called in the file, and what it is read as.
+         * @description A column that is read: its heading, its field ("" for a spectrum), that in words, and whether the artist said so,
+         *     now or before.
          */
         ReadAsOut: {
+            /** As Said */
+            as_said: boolean;
+            /** Field */
+            field: string;
             /** Heading */
             heading: string;
             /** Meaning */
@@ -8627,6 +8668,11 @@ export interface components {
          */
         SwatchFileForm: {
             /**
+             * Columns
+             * @default
+             */
+            columns?: string;
+            /**
              * File
              * Format: binary
              */
@@ -8698,6 +8744,8 @@ export interface components {
             asks: components["schemas"]["Ask"][];
             /** Changes Nothing */
             changes_nothing: boolean;
+            /** Fields */
+            fields: components["schemas"]["FieldOut"][];
             /** Ignored */
             ignored: string[];
             /** Kind */
@@ -8758,20 +8806,11 @@ export interface components {
         };
         /**
          * TakenInOut
-         * @description A drawing that was taken in; unknown: lines of its log whose colour is on no chart here.
+         * @description What was done.
          */
         TakenInOut: {
             change: components["schemas"]["ChangeOut"] | null;
-            /** Id */
-            id: number;
-            /** Lines */
-            lines: number;
-            /** Name */
-            name: string;
-            /** Recipes */
-            recipes: number;
-            /** Unknown */
-            unknown: number;
+            preview: components["schemas"]["PreviewOut"];
         };
         /**
          * TaskOut
@@ -12296,7 +12335,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenInOut"];
+                    "application/json": components["schemas"]["DrawingTakenInOut"];
                 };
             };
             /** @description Forbidden */

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from tidy_tinder.core.errors import CoreError, echoed
@@ -16,6 +16,7 @@ from tidy_tinder.core.names.finding import fold_code
 from tidy_tinder.core.quantities import Lab, check_lab
 from tidy_tinder.core.reflectance.colorimetry import adapt_d50_to_d65, lab_from_hex
 from tidy_tinder.core.vocabulary import Effect, Opacity
+from tidy_tinder.formats.columns import NOTHING_SAID, Columns, Field, ReadAs, called, folded
 from tidy_tinder.formats.csv_cells import holds_controls
 from tidy_tinder.formats.file_text import NoText, text_of
 
@@ -23,6 +24,25 @@ COLUMNS = (
     "maker", "range", "code", "name", "L", "a", "b", "hex", "white", "opacity", "lightfastness", "effect", "owned",
 )  # fmt: skip
 REQUIRED = ("range", "code", "name")
+# What else a column is called, folded: English, German, French, Spanish.
+_CALLED = called(
+    {
+        "maker": "brand manufacturer hersteller marke marque fabricant fabricante marca",
+        "range": "line series serie linie sortiment gamme gama línea linea",
+        "code": "number no nr num nummer farbnummer numéro numero número colourcode colorcode colournumber colornumber",
+        "name": "colour color farbe farbname bezeichnung nom couleur nombre colourname colorname",
+        "L": "l* labl ciel ciel* cielabl",
+        "a": "a* laba ciea ciea* cielaba",
+        "b": "b* labb cieb cieb* cielabb",
+        "hex": "srgb html hexcode",
+        "white": "illuminant lichtart weissart weißart",
+        "opacity": "cover coverage deckkraft opacité opacite opacidad",
+        "lightfastness": "lightfast lichtechtheit lf solidité solidite solidez",
+        "effect": "effekt effet efecto",
+        "owned": "own quantity qty pieces vorhanden anzahl quantité quantite cantidad",
+    }
+)
+_MEANS: Mapping[str, str] = {"L": "L*", "a": "a*", "b": "b*", "hex": "sRGB", "white": "light", "owned": "pencils owned"}
 MOST_BYTES = 20_000_000
 # Taking in so many colours with their pencils holds up other writing for some eight seconds (sixteen for
 # 100,000, measured).
@@ -67,10 +87,18 @@ class CatalogueFile:
     problems: tuple[Problem, ...]
     adapted_from_d50: int
     ignored_columns: tuple[str, ...]
+    read_as: tuple[ReadAs, ...] = ()
 
 
-def read_catalogue(content: bytes) -> CatalogueFile:
-    """Read a catalogue file; every problem is in the result, none is raised."""
+def catalogue_fields() -> tuple[Field, ...]:
+    """All that a column can be read as."""
+    return tuple(Field(name, _MEANS.get(name, name)) for name in COLUMNS)
+
+
+def read_catalogue(content: bytes, said: Columns = NOTHING_SAID) -> CatalogueFile:
+    """Read a catalogue file, its columns as the artist says where she does; every problem is in the result, none is
+    raised.
+    """
     text = text_of(content, MOST_BYTES, "a catalogue")
     if isinstance(text, NoText):
         return CatalogueFile((), (Problem(text.line, "", text.message),), 0, ())
@@ -80,10 +108,10 @@ def read_catalogue(content: bytes) -> CatalogueFile:
         heading = next(reader, None)
     except csv.Error as error:
         return CatalogueFile((), (Problem(1, "", f"The heading cannot be read: {error}."),), 0, ())
-    columns, problems, ignored = _columns(heading)
-    if problems:
-        return CatalogueFile((), tuple(problems), 0, ignored)
-    return _read_lines(reader, columns, ignored, decimal_comma=separator == ";")
+    columns = _heading(heading or [], said)
+    if columns.problems:
+        return CatalogueFile((), columns.problems, 0, columns.ignored, columns.read_as)
+    return _read_lines(reader, columns, decimal_comma=separator == ";")
 
 
 @dataclass(frozen=True)
@@ -122,33 +150,49 @@ def _separator(text: str) -> str:
     return ";" if heading.count(";") > heading.count(",") else ","
 
 
-def _columns(heading: list[str] | None) -> tuple[dict[str, int], list[Problem], tuple[str, ...]]:
-    """Where each known column stands; problems with the heading; columns that are not read."""
-    known = {name.casefold(): name for name in COLUMNS}
+@dataclass(frozen=True)
+class _Heading:
+    """Where each column stands, what is wrong, which are not read, and which are read as what."""
+
+    places: Mapping[str, int]
+    problems: tuple[Problem, ...]
+    ignored: tuple[str, ...]
+    read_as: tuple[ReadAs, ...]
+
+
+def _heading(heading: Sequence[str], said: Columns) -> _Heading:
+    """What a heading names. A column under its own name goes before one that is called so elsewhere."""
+    own = {name.casefold(): name for name in COLUMNS}
     places: dict[str, int] = {}
     problems: list[Problem] = []
-    ignored: list[str] = []
-    for place, cell in enumerate(heading or []):
-        name = known.get(cell.strip().casefold())
-        if name is None:
-            ignored.append(cell.strip())
-        elif name in places:
+    for place, cell in enumerate(heading):
+        name = said.get(folded(cell), own.get(cell.strip().casefold(), ""))
+        if name in places:
             problems.append(Problem(1, name, "This column stands in the heading twice."))
-        else:
+        elif name in COLUMNS:
             places[name] = place
+    for place, cell in enumerate(heading):
+        other = _CALLED.get(folded(cell), "")
+        if folded(cell) not in said and place not in places.values() and other not in places:
+            places |= {other: place} if other else {}
     missing = [name for name in REQUIRED if name not in places]
     if missing:
         wanted = ", ".join(COLUMNS)
         problems.append(
             Problem(1, ", ".join(missing), f"This column is missing. The heading names, in any order: {wanted}.")
         )
-    return places, problems, tuple(c for c in ignored if c)
+    read = tuple(
+        ReadAs(echoed(heading[place].strip()), name, _MEANS.get(name, name), folded(heading[place]) in said)
+        for name, place in sorted(places.items(), key=lambda one: one[1])
+    )
+    unread = [echoed(cell.strip()) for place, cell in enumerate(heading) if place not in places.values()]
+    return _Heading(places, tuple(problems), tuple(cell for cell in unread if cell), read)
 
 
 class _Line:
     """One line of the file while it is read: its cells by column, and the problems found in it."""
 
-    def __init__(self, number: int, cells: list[str], columns: dict[str, int], decimal_comma: bool) -> None:
+    def __init__(self, number: int, cells: list[str], columns: Mapping[str, int], decimal_comma: bool) -> None:
         self.number = number
         self._cells = cells
         self._columns = columns
@@ -193,9 +237,7 @@ class _Line:
             return None
 
 
-def _read_lines(
-    reader: object, columns: dict[str, int], ignored: tuple[str, ...], decimal_comma: bool
-) -> CatalogueFile:
+def _read_lines(reader: object, heading: _Heading, decimal_comma: bool) -> CatalogueFile:
     rows: list[CatalogueRow] = []
     problems: list[Problem] = []
     seen: dict[tuple[str, str, str], int] = {}
@@ -217,7 +259,7 @@ def _read_lines(
                 Problem(number, "", f"A catalogue has at most {MOST_ROWS:,} colours. Take it in in several files.")
             )
             break
-        line = _Line(number, cells, columns, decimal_comma)
+        line = _Line(number, cells, heading.places, decimal_comma)
         row, was_adapted = _read_row(line)
         adapted += was_adapted
         key = (row.maker.casefold(), row.range_name.casefold(), fold_code(row.code))
@@ -228,7 +270,9 @@ def _read_lines(
         rows.append(row)
     if not rows and not problems:
         problems.append(Problem(2, "", "There is a heading but no colour below it."))
-    return CatalogueFile(tuple(rows) if not problems else (), tuple(problems[:MOST_PROBLEMS]), adapted, ignored)
+    return CatalogueFile(
+        tuple(rows) if not problems else (), tuple(problems[:MOST_PROBLEMS]), adapted, heading.ignored, heading.read_as
+    )
 
 
 def _read_row(line: _Line) -> tuple[CatalogueRow, bool]:

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, type SyntheticEvent } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useCollection, type Context } from "../../shared/queries/collection";
 import { PatchView } from "../../shared/ui/Comparison";
@@ -63,7 +63,7 @@ function DrawingRow({ drawing, shown, onShow }: { drawing: DrawingCard; shown: b
     <button type="button" className={classes.drawing} data-main={shown || undefined} aria-pressed={shown} onClick={onShow}>
       <span className={classes.thumbs}>
         {drawing.references.slice(0, 3).map((id) => (
-          <img key={id} src={`/api/references/${id}/thumbnail`} alt="" data-hued="photo" className={classes.thumb} />
+          <img key={id} src={`/api/references/${id}/thumbnail`} alt="" data-hued="photo" className={classes.thumb} onError={hide} />
         ))}
         {drawing.references.length === 0 && (
           <span className={classes.sheet}>
@@ -90,6 +90,11 @@ function DrawingRow({ drawing, shown, onShow }: { drawing: DrawingCard; shown: b
       </span>
     </button>
   );
+}
+
+/** A picture that is still being opened, or that is gone, leaves its place empty. */
+function hide(event: SyntheticEvent<HTMLImageElement>) {
+  event.currentTarget.style.visibility = "hidden";
 }
 
 function Acts({ drawing, onCopied }: { drawing: DrawingCard; onCopied: (id: number) => void }) {

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Failed } from "../../shared/ui/Problem";
+import { ColumnsRead, type SaidColumns } from "./ColumnsRead";
 import { FileDrop } from "./FileDrop";
 import { Found } from "./Found";
 import { Wrong } from "./Wrong";
@@ -25,10 +26,15 @@ export function CataloguePage() {
   const preview = usePreview();
   const take = useTakeIn();
   const navigate = useNavigate();
-  const look = (chosen: File) => {
+  const [columns, setColumns] = useState<SaidColumns>({});
+  // What was seen last stays while an answer is worked in: whoever answers by keyboard keeps the place.
+  const [seen, setSeen] = useState<Preview | null>(null);
+  const look = (chosen: File, said: SaidColumns) => {
     take.reset();
+    if (chosen !== file) setSeen(null);
     setFile(chosen);
-    preview.mutate(chosen);
+    setColumns(said);
+    preview.mutate({ file: chosen, columns: said }, { onSuccess: setSeen });
   };
   return (
     <div className={classes.page}>
@@ -38,21 +44,34 @@ export function CataloguePage() {
         </p>
         <h1>Bring in a catalogue</h1>
         <p>A table of colours, one a line, saved as CSV with the encoding UTF-8. Nothing is changed before you have seen what it would do.</p>
-        <FileDrop file={file} accept=".csv,text/csv" onFile={look} />
+        <FileDrop file={file} accept=".csv,text/csv" onFile={(chosen) => look(chosen, {})} />
         {preview.isPending && <p role="status">Reading {file?.name} …</p>}
         {preview.error !== null && <Failed error={preview.error} />}
         {take.error !== null && <Failed error={take.error} />}
-        {preview.data !== undefined && !take.isSuccess && (
-          <Seen
-            preview={preview.data}
-            busy={take.isPending}
-            onTake={() => file && take.mutate(file, { onSuccess: () => navigate("/tidy") })}
-          />
+        {seen !== null && file !== null && preview.error === null && !take.isSuccess && (
+          <>
+            <Seen
+              preview={seen}
+              busy={take.isPending || preview.isPending}
+              onTake={() => take.mutate({ file, columns }, { onSuccess: () => navigate("/tidy") })}
+            />
+            <ColumnsRead
+              read={seen.read_as}
+              unread={seen.ignored_columns}
+              fields={seen.fields}
+              said={columns}
+              open={seen.problems.some((problem) => problem.line === 1)}
+              onSay={(said) => look(file, said)}
+            />
+          </>
         )}
       </div>
       <section className={classes.columns} aria-label="The columns">
         <h2>The columns</h2>
-        <p>The first line names them, in any order. Commas or semicolons.</p>
+        <p>
+          The first line names them, in any order. Commas or semicolons. Other words for them are understood, or you say which is
+          which.
+        </p>
         <dl>
           {COLUMNS.map(([name, what]) => (
             <div key={name}>
@@ -75,7 +94,7 @@ function Seen({ preview, busy, onTake }: { preview: Preview; busy: boolean; onTa
   if (preview.problems.length > 0) {
     return (
       <Wrong problems={preview.problems.map((problem) => ({ ...problem, field: problem.column }))} field="column">
-        <p>Mend the file, save it, and choose it again.</p>
+        <p>Say below which column is which, or mend the file, save it, and choose it again.</p>
       </Wrong>
     );
   }

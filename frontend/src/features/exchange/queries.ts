@@ -2,14 +2,19 @@ import { useMutation } from "@tanstack/react-query";
 import { api, data, type Schemas } from "../../api/client";
 import { asUpload } from "../../api/upload";
 import { useChanged } from "../../shared/queries/collection";
+import type { SaidColumns } from "./ColumnsRead";
 
 export type Preview = Schemas["PreviewOut"];
+
+interface CatalogueFile {
+  file: File;
+  columns: SaidColumns;
+}
 
 /** Look at a file: what it holds, what is wrong. */
 export function usePreview() {
   return useMutation({
-    mutationFn: (file: File) =>
-      data(api.POST("/api/catalogue/preview", asUpload(file))),
+    mutationFn: ({ file, columns }: CatalogueFile) => data(api.POST("/api/catalogue/preview", asUpload(file, packed(columns)))),
   });
 }
 
@@ -17,9 +22,13 @@ export function usePreview() {
 export function useTakeIn() {
   const changed = useChanged();
   return useMutation({
-    mutationFn: (file: File) => data(api.POST("/api/catalogue", asUpload(file))),
+    mutationFn: ({ file, columns }: CatalogueFile) => data(api.POST("/api/catalogue", asUpload(file, packed(columns)))),
     onSuccess: () => changed(),
   });
+}
+
+function packed(columns: SaidColumns): { columns: string } {
+  return { columns: JSON.stringify(columns) };
 }
 
 export type SwatchesPreview = Schemas["SwatchesPreviewOut"];
@@ -30,6 +39,7 @@ export interface SaidOfFile {
   paper: string;
   pressure: "" | "light" | "medium" | "heavy";
   white: "" | "D65" | "D50";
+  columns: SaidColumns;
 }
 
 interface SwatchFile {
@@ -40,7 +50,7 @@ interface SwatchFile {
 /** Look at a file of swatches: what it holds, what it does not say, what is wrong. */
 export function useSwatchPreview() {
   return useMutation({
-    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file/preview", asUpload(file, { ...said }))),
+    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file/preview", asUpload(file, { ...said, ...packed(said.columns) }))),
   });
 }
 
@@ -48,7 +58,7 @@ export function useSwatchPreview() {
 export function useTakeInSwatches() {
   const changed = useChanged();
   return useMutation({
-    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file", asUpload(file, { ...said }))),
+    mutationFn: ({ file, said }: SwatchFile) => data(api.POST("/api/swatches/file", asUpload(file, { ...said, ...packed(said.columns) }))),
     onSuccess: () => changed(),
   });
 }

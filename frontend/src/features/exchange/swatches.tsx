@@ -7,6 +7,7 @@ import { Failed } from "../../shared/ui/Problem";
 import { MARK_PRESSURES } from "../../shared/vocabulary";
 import { useBoard } from "../swatches/queries";
 import { useTray } from "../tray/queries";
+import { ColumnsRead } from "./ColumnsRead";
 import { FileDrop } from "./FileDrop";
 import { Found } from "./Found";
 import { useSwatchPreview, useTakeInSwatches, type SaidOfFile, type SwatchesPreview } from "./queries";
@@ -19,7 +20,7 @@ const FORMATS = [
   ["cxf", "CxF3", "XML of ISO 17972, with spectra and the light they are for"],
 ] as const;
 const WHITES = ["D65", "D50"] as const;
-const NOTHING_SAID: SaidOfFile = { range: "", paper: "", pressure: "", white: "" };
+const NOTHING_SAID: SaidOfFile = { range: "", paper: "", pressure: "", white: "", columns: {} };
 
 /** Swatches as files: out for others and other programs, and in from them. */
 export function SwatchFilesPage() {
@@ -53,7 +54,14 @@ export function SwatchFilesPage() {
           <>
             <Asked preview={seen} said={said} onSay={(answers) => look(file, answers)} />
             <Seen preview={seen} busy={take.isPending || preview.isPending} onTake={() => take.mutate({ file, said }, { onSuccess: () => navigate("/swatches") })} />
-            <ReadAs fields={seen.read_as} />
+            <ColumnsRead
+              read={seen.read_as}
+              unread={seen.ignored}
+              fields={seen.fields}
+              said={said.columns}
+              open={seen.problems.some((problem) => problem.field === "LAB_L" || problem.field === "CODE")}
+              onSay={(columns) => look(file, { ...said, columns })}
+            />
           </>
         )}
       </div>
@@ -114,32 +122,6 @@ function Seen({ preview, busy, onTake }: { preview: SwatchesPreview; busy: boole
       {preview.regridded > 0 && <li>{preview.regridded === 1 ? "1 spectrum" : `${preview.regridded} spectra`} put onto steps of 10 nm, 400 to 700</li>}
       {preview.ignored.length > 0 && <li>fields not read: {preview.ignored.join(", ")}</li>}
     </Found>
-  );
-}
-
-/** Which field of the file is read as what. */
-function ReadAs({ fields }: { fields: SwatchesPreview["read_as"] }) {
-  if (fields.length === 0) return null;
-  return (
-    <details className={classes.seen}>
-      <summary>{fields.length === 1 ? "One field is read" : `${fields.length} fields are read`}</summary>
-      <table className={classes.problems}>
-        <thead>
-          <tr>
-            <th scope="col">in the file</th>
-            <th scope="col">read as</th>
-          </tr>
-        </thead>
-        <tbody>
-          {fields.map(({ heading, meaning }) => (
-            <tr key={heading}>
-              <td>{heading}</td>
-              <td>{meaning}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </details>
   );
 }
 

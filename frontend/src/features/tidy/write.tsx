@@ -9,6 +9,7 @@ import { useChartRead, useWriteChart, type ChartList } from "./queries";
 import { WrittenLines } from "./WrittenLines";
 import classes from "./write.module.css";
 
+const LONGEST_FILE = 240_000;
 const EXAMPLE = "101  Oxlip  ***\n102  Fly Cap  **\n103  Wet Slate  ***";
 
 /** A chart written from whatever list there is; how each line is read stands beside it while it is typed. */
@@ -95,6 +96,7 @@ export function WriteChartPage() {
           placeholder={EXAMPLE}
           onChange={(event) => setText(event.currentTarget.value)}
         />
+        <ListFile onText={(more) => setText(text.trim() === "" ? more : `${text.trimEnd()}\n${more}`)} />
         <Check label="I own a pencil of each of these" value={own} onChange={setOwn} />
         <div className="row">
           <button type="submit" className="button" data-strong disabled={count === 0 || write.isPending}>
@@ -118,5 +120,39 @@ export function WriteChartPage() {
         )}
       </section>
     </div>
+  );
+}
+
+/** A list that lies in a file: it is put below what stands in the field, where it can be looked at and mended. */
+function ListFile({ onText }: { onText: (text: string) => void }) {
+  const [problem, setProblem] = useState("");
+  const read = async (file: File) => {
+    if (file.size > LONGEST_FILE) {
+      setProblem(`${file.name} is too long for a list of colours: at most ${LONGEST_FILE / 1000} kB are read.`);
+      return;
+    }
+    try {
+      onText(new TextDecoder("utf-8", { fatal: true }).decode(await file.arrayBuffer()));
+      setProblem("");
+    } catch {
+      setProblem(`${file.name} is not text in UTF-8. Save it as UTF-8, or copy its lines and paste them.`);
+    }
+  };
+  return (
+    <>
+      <label className="row">
+        Or from a file: a text, a table, a palette (.gpl)
+        <input
+          type="file"
+          accept=".txt,.csv,.tsv,.gpl,text/plain"
+          onChange={(event) => {
+            const file = event.currentTarget.files?.[0];
+            event.currentTarget.value = "";
+            if (file !== undefined) void read(file);
+          }}
+        />
+      </label>
+      {problem !== "" && <p role="alert">{problem}</p>}
+    </>
   );
 }

@@ -19,6 +19,7 @@ from tidy_tinder.formats.chart_list.entries import Entry, entry_of, split_at, wr
 from tidy_tinder.formats.chart_list.tokens import Kind, Token, tokens_of
 from tidy_tinder.formats.chart_list.whole_list import leave_out_endings, read_ratings, without_title
 from tidy_tinder.formats.chart_list.written import WrittenChart, WrittenColour, WrittenLine
+from tidy_tinder.formats.gpl import PaletteLines, palette_lines
 
 LONGEST_CHART = 60_000
 """Characters of a list: a thousand colours with all that a shop's page says of them."""
@@ -26,6 +27,7 @@ LONGEST_LINE = 2_000
 
 NO_CODE = "No code stands on this line."
 NO_NAMES = "Codes without names; write the name after each."
+NOT_OF_A_PALETTE = "A line of a palette is three figures of 0 to 255 and a name."
 TOO_LONG = f"A line has at most {LONGEST_LINE} characters."
 
 _BULLET = re.compile(r"^\s*(?:[-–—•·‣▪◦►▶✓✔☑☐>]|\*(?!\*)(?=\s)|\[[ xX]?\])\s*")
@@ -66,6 +68,9 @@ def read_chart_list(text: str, may_number: bool = True) -> WrittenChart:
     may_number: whether the colours of a list without codes may be numbered; False where their chart has codes.
     """
     lines = [line[: LONGEST_LINE + 1] for line in text.splitlines()]
+    palette = palette_lines(lines)
+    if palette is not None:
+        return _read_palette(palette, lines, may_number)
     read = [_Read(i, line, _tokens(line)) for i, line in enumerate(lines, 1)]
     for one in read:
         if len(one.text) > LONGEST_LINE:
@@ -74,6 +79,17 @@ def read_chart_list(text: str, may_number: bool = True) -> WrittenChart:
     if heading is not None:
         return _finished(read, _read_table(read, heading), numbered=False)
     return _read_free(read, may_number)
+
+
+def _read_palette(palette: PaletteLines, lines: Sequence[str], may_number: bool) -> WrittenChart:
+    """The colours of a palette, each under its name; each line is shown as the palette has it."""
+    read = [_Read(i, line, _tokens(line)) for i, line in enumerate(palette.lines, 1)]
+    chart = _read_free(read, may_number)
+    shown = tuple(
+        replace(one, text=line, problem=NOT_OF_A_PALETTE if one.number in palette.broken else one.problem)
+        for one, line in zip(chart.lines, lines, strict=True)
+    )
+    return replace(chart, title=chart.title or palette.title, lines=shown)
 
 
 def _tokens(line: str) -> Line:

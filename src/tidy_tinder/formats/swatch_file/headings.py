@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from tidy_tinder.core.errors import echoed
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.vocabulary import Pressure
-from tidy_tinder.formats.swatch_file.record import MarkProblem, ReadAs, White
+from tidy_tinder.formats.columns import Columns, Field, ReadAs, called, folded, in_brackets
+from tidy_tinder.formats.swatch_file.record import MarkProblem, White
 
 LAB = ("LAB_L", "LAB_A", "LAB_B")
 FIELDS = (
@@ -22,10 +23,9 @@ FIELDS = (
 """The fields that are written, before those of the spectrum."""
 SPECTRAL_FIELDS = tuple(f"SPECTRAL_NM{band:.0f}" for band in BANDS)
 
-# What else a field is called, folded as `_folded` does: English, German, French, Spanish, and as instruments write it.
-_CALLED: Mapping[str, str] = {
-    other: name
-    for name, others in {
+# What else a field is called, folded: English, German, French, Spanish, and as instruments write it.
+_CALLED = called(
+    {
         "SAMPLE_ID": "sampleid id nr no number nummer",
         "SAMPLE_NAME": "samplename name label bezeichnung nom nombre",
         "RANGE": "range line serie gamme gama sortiment",
@@ -52,15 +52,14 @@ _CALLED: Mapping[str, str] = {
         "HEX": "hex srgb html",
         "WHITE": "white illuminant lichtart illuminantobserver weissart",
         "OBSERVER": "observer beobachter observateur observador",
-    }.items()
-    for other in others.split()
-}
+    }
+)
+_FIELDS = frozenset(_CALLED.values())
 _WAVELENGTH = re.compile(r"(?:spectralnm|spectral|spec|nm|r%?|refl|reflectance|lambda|λ|wl)?([3-9]\d\d)(?:nm)?%?")
 # 2°, 10 deg; D65/10; observer 10: a bare number says nothing of an observer.
 _OBSERVER = re.compile(
     r"(?:^|[/,=\s])(2|10)\s*(?:°|deg)|\bD(?:50|65)\s*[/,]\s*(2|10)\b|\bobserver\W+(2|10)\b", re.IGNORECASE
 )
-_IN_BRACKETS = re.compile(r"[(\[].*?[)\]]")
 _MEANS: Mapping[str, str] = {
     "SAMPLE_ID": "number", "SAMPLE_NAME": "name", "LAB_L": "L*", "LAB_A": "a*", "LAB_B": "b*", "LCH_C": "chroma C*",
     "LCH_H": "hue angle h", "HEX": "sRGB", "WHITE": "light", "OVER": "on paper or black", "DOUBT": "± of L*, a*, b*",
@@ -78,10 +77,9 @@ PRESSED: Mapping[str, Pressure] = {
 }
 
 
-def _folded(heading: str) -> str:
-    """A heading without what stands in brackets, blanks and signs; 400.0 is 400."""
-    bare = re.sub(r"(\d)\.0+\b", r"\1", _IN_BRACKETS.sub("", heading))
-    return re.sub(r"[\s_.\-/]", "", bare.strip().casefold())
+def mark_fields() -> tuple[Field, ...]:
+    """All that a column can be read as, beside the bands of a spectrum."""
+    return tuple(Field(name, _meaning(name)) for name in dict.fromkeys(_CALLED.values()))
 
 
 def light_in(words: str) -> tuple[White | None, bool | None]:
@@ -104,15 +102,15 @@ class Heading:
     read_as: tuple[ReadAs, ...]
 
 
-def read_heading(heading: Sequence[str], line: int) -> Heading:
-    """What a heading, which stands in a line, names."""
+def read_heading(heading: Sequence[str], line: int, columns: Columns) -> Heading:
+    """What a heading, which stands in a line, names; columns: as the artist says."""
     places: dict[str, int] = {}
     bands: dict[float, int] = {}
     ignored, problems = [], []
     for place, name in enumerate(heading):
-        folded = _folded(name)
-        wave = _WAVELENGTH.fullmatch(folded)
-        known = _CALLED.get(folded)
+        short = folded(name)
+        known = _field(short, columns)
+        wave = _WAVELENGTH.fullmatch(short) if short not in columns else None
         if wave is not None:
             if float(wave[1]) in bands:
                 problems.append(MarkProblem(line, echoed(name), "This wavelength stands in the heading twice."))
@@ -128,9 +126,18 @@ def read_heading(heading: Sequence[str], line: int) -> Heading:
         problems.append(MarkProblem(line, "LAB_L", f"No measured values are named. The heading names {wanted}."))
     if "CODE" not in places and not {"SAMPLE_ID", "SAMPLE_NAME"} & set(places):
         problems.append(MarkProblem(line, "CODE", "Nothing says which pencil each mark is of: a field CODE is needed."))
-    read_as = tuple(ReadAs(echoed(heading[place].strip()), _meaning(name)) for name, place in places.items())
+    read_as = tuple(
+        ReadAs(echoed(heading[place].strip()), name, _meaning(name), folded(heading[place]) in columns)
+        for name, place in places.items()
+    )
     unread = tuple(name for name in ignored if name)
     return Heading(places, bands, unread, tuple(problems), read_as + _spectrum_as(heading, bands))
+
+
+def _field(short: str, columns: Columns) -> str | None:
+    """The field of a folded heading, None where it is none, or not to be read."""
+    said = columns.get(short)
+    return _CALLED.get(short) if said is None else said if said in _FIELDS else None
 
 
 def _meaning(name: str) -> str:
@@ -142,21 +149,21 @@ def _spectrum_as(heading: Sequence[str], bands: Mapping[float, int]) -> tuple[Re
         return ()
     first, last = min(bands), max(bands)
     named = f"{echoed(heading[bands[first]].strip())} … {echoed(heading[bands[last]].strip())}"
-    return (ReadAs(named, f"reflectance, {first:.0f} to {last:.0f} nm"),)
+    return (ReadAs(named, "", f"reflectance, {first:.0f} to {last:.0f} nm"),)
 
 
 def light_of(heading: Sequence[str]) -> tuple[White | None, bool | None]:
     """The light and the observer that headings say in brackets, as in “L* (D50/2°)”, as `light_in` has them."""
-    said = [light_in(group[1:-1]) for name in heading for group in _IN_BRACKETS.findall(name)]
+    said = [light_in(words) for name in heading for words in in_brackets(name)]
     white = next((white for white, _ in said if white is not None), None)
     return white, next((two for _, two in said if two is not None), None)
 
 
-def names_values(heading: Sequence[str]) -> bool:
+def names_values(heading: Sequence[str], columns: Columns) -> bool:
     """Whether a line is a heading that names measured values."""
-    folded = [_folded(name) for name in heading]
-    places = {_CALLED[name]: i for i, name in enumerate(folded) if name in _CALLED}
-    return has_colour(places) or sum(_WAVELENGTH.fullmatch(name) is not None for name in folded) > 2
+    short = [folded(name) for name in heading]
+    places = {field: i for i, name in enumerate(short) if (field := _field(name, columns)) is not None}
+    return has_colour(places) or sum(_WAVELENGTH.fullmatch(name) is not None for name in short) > 2
 
 
 def has_colour(places: Mapping[str, int]) -> bool:

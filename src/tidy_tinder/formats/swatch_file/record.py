@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date
 from enum import StrEnum
 
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.vocabulary import Finish, Ground, Pressure, Source
+from tidy_tinder.formats.columns import Columns, ReadAs
 
 MOST_MARKS = 20_000
 """So many marks a file has at most: reading them takes some five seconds (measured)."""
@@ -61,12 +62,13 @@ class White(StrEnum):
 
 @dataclass(frozen=True)
 class Said:
-    """What the artist says of a file that does not say it itself; None: not said."""
+    """What the artist says of a file that does not say it itself, None: not said; and what its columns are."""
 
     range_name: str | None = None
     paper: str | None = None
     pressure: Pressure | None = None
     white: White | None = None
+    columns: Columns = field(default_factory=dict)
 
 
 class Ask(StrEnum):
@@ -76,14 +78,6 @@ class Ask(StrEnum):
     PAPER = "paper"
     PRESSURE = "pressure"
     WHITE = "white"
-
-
-@dataclass(frozen=True)
-class ReadAs:
-    """What a field of a file is called there, and what it is read as, in plain words."""
-
-    heading: str
-    meaning: str
 
 
 @dataclass(frozen=True)

@@ -81,7 +81,7 @@ def _said(number: float | None) -> str:
 
 def read_table(table: Table, said: Said) -> MarksFile:
     """The marks of a table; every problem is in the result, none is raised."""
-    heading = read_heading(table.heading, table.heading_line)
+    heading = read_heading(table.heading, table.heading_line, said.columns)
     places, bands, ignored = heading.places, heading.bands, heading.ignored
     if heading.problems:
         return MarksFile(table.kind, problems=heading.problems, ignored=ignored, read_as=heading.read_as)

@@ -7,6 +7,7 @@ import io
 import re
 from collections.abc import Iterable, Iterator, Sequence
 
+from tidy_tinder.formats.columns import Columns
 from tidy_tinder.formats.csv_cells import plain_cell
 from tidy_tinder.formats.swatch_file.headings import FIELDS, SPECTRAL_FIELDS, names_values
 from tidy_tinder.formats.swatch_file.record import MarkRecord, MarksFile, Said, refused
@@ -33,23 +34,24 @@ def write_csv(records: Iterable[MarkRecord]) -> bytes:
 
 def read_csv(text: str, said: Said) -> MarksFile:
     """The marks of a CSV file, with commas, semicolons or tabs; every problem is in the result."""
-    reader = csv.reader(io.StringIO(text, newline=""), delimiter=_separator(text), strict=True)
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=_separator(text, said.columns), strict=True)
     try:
         lines = list(_lines(reader))
     except csv.Error as error:
         return refused(KIND, reader.line_num, f"This line cannot be read: {error}. Check its quotation marks.")
     # Instruments write titles and settings before the table.
-    first = next((at for at, (_, cells) in enumerate(lines[:_MOST_BEFORE]) if names_values(cells)), 0)
+    first = next((at for at, (_, cells) in enumerate(lines[:_MOST_BEFORE]) if names_values(cells, said.columns)), 0)
     return read_table(Table(KIND, lines[first][1], lines[first + 1 :], heading_line=lines[first][0]), said)
 
 
-def _separator(text: str) -> str:
+def _separator(text: str, columns: Columns) -> str:
     """What parts the cells: that under which a line is a heading, since values with decimal commas hold as many commas
     as semicolons; without such a line, what stands in it most often.
     """
     beginning = _LINE_END.split(text, _MOST_BEFORE)[:_MOST_BEFORE]
     for one in _SEPARATORS:
-        if any(names_values(next(csv.reader([line[:_LONGEST_HEADING]], delimiter=one), [])) for line in beginning):
+        read = (next(csv.reader([line[:_LONGEST_HEADING]], delimiter=one), []) for line in beginning)
+        if any(names_values(cells, columns) for cells in read):
             return one
     return max(_SEPARATORS, key=lambda one: max(line.count(one) for line in beginning))
 

@@ -9,16 +9,19 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.vocabulary import PencilState
+from tidy_tinder.formats.columns import NOTHING_SAID, Columns, Field, ReadAs
 from tidy_tinder.formats.csv_catalogue import (
     CatalogueFile,
     CatalogueRow,
     ExportRow,
     Problem,
+    catalogue_fields,
     read_catalogue,
     write_catalogue,
 )
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError
+from tidy_tinder.services.exchange.columns import Table, all_columns, remember_columns
 from tidy_tinder.services.journal import Changed, add_many, changed, relabel, writing
 from tidy_tinder.services.tidy.pencils import NewPencil, store_pencils
 from tidy_tinder.storage.models import Colour, ColourRange, Pencil
@@ -39,6 +42,12 @@ class CataloguePreview:
     adapted_from_d50: int
     more_pencils_here: int
     ignored_columns: tuple[str, ...]
+    read_as: tuple[ReadAs, ...]
+
+    @property
+    def fields(self) -> tuple[Field, ...]:
+        """All that a column can be read as."""
+        return catalogue_fields()
 
     @property
     def changes_nothing(self) -> bool:
@@ -73,19 +82,23 @@ def export_catalogue(collection: Collection) -> bytes:
         )  # fmt: skip
 
 
-def preview_catalogue(collection: Collection, content: bytes) -> CataloguePreview:
-    """Say what taking `content` in would do; nothing is changed."""
-    file = read_catalogue(content)
+def preview_catalogue(collection: Collection, content: bytes, columns: Columns = NOTHING_SAID) -> CataloguePreview:
+    """Say what taking `content` in would do; nothing is changed. columns: as the artist says now, by heading."""
     with collection() as session:
+        file = read_catalogue(content, all_columns(session, Table.CATALOGUE, columns))
         return _preview(file, _plan(session, file))
 
 
-def import_catalogue(collection: Collection, content: bytes) -> tuple[CataloguePreview, Changed | None]:
+def import_catalogue(
+    collection: Collection, content: bytes, columns: Columns = NOTHING_SAID
+) -> tuple[CataloguePreview, Changed | None]:
     """Take a catalogue in, whole: what was done, and the change (None where all was here already).
 
     Raises InvalidFileError where the file has problems; nothing is taken then.
     """
-    file = read_catalogue(content)
+    with collection() as session:
+        said = all_columns(session, Table.CATALOGUE, columns)
+    file = read_catalogue(content, said)
     if file.problems:
         first = file.problems[0]
         where = f"line {first.line}" + (f", column {first.column}" if first.column else "")
@@ -93,6 +106,7 @@ def import_catalogue(collection: Collection, content: bytes) -> tuple[CatalogueP
     with writing(collection, "Catalogue taken in") as session:
         work = _plan(session, file)
         _carry_out(session, work)
+        remember_columns(session, Table.CATALOGUE, said)
         preview = _preview(file, work)
         relabel(session, f"Catalogue taken in: {', '.join(preview.ranges)}")
         made = changed(session)
@@ -111,6 +125,7 @@ def _preview(file: CatalogueFile, work: _Work) -> CataloguePreview:
         adapted_from_d50=file.adapted_from_d50,
         more_pencils_here=work.more_here,
         ignored_columns=file.ignored_columns,
+        read_as=file.read_as,
     )
 
 

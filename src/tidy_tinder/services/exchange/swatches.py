@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from enum import StrEnum
 from typing import Any, TypeVar
@@ -15,13 +15,16 @@ from sqlalchemy.orm import Session, aliased
 
 from tidy_tinder.core.errors import echoed
 from tidy_tinder.core.names.finding import fold_code
+from tidy_tinder.formats.columns import Field, ReadAs
 from tidy_tinder.formats.swatch_file.cgats import write_cgats
 from tidy_tinder.formats.swatch_file.cxf import write_cxf
+from tidy_tinder.formats.swatch_file.headings import mark_fields
 from tidy_tinder.formats.swatch_file.reading import read_marks
-from tidy_tinder.formats.swatch_file.record import MOST_PROBLEMS, Ask, MarkProblem, MarkRecord, MarksFile, ReadAs, Said
+from tidy_tinder.formats.swatch_file.record import MOST_PROBLEMS, Ask, MarkProblem, MarkRecord, MarksFile, Said
 from tidy_tinder.formats.swatch_file.text_table import write_csv
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import InvalidFileError, RefusedError
+from tidy_tinder.services.exchange.columns import Table, all_columns, remember_columns
 from tidy_tinder.services.journal import Changed, add_many, changed, relabel, writing
 from tidy_tinder.services.swatches.store import MadeMark, Measurement, swatch_values
 from tidy_tinder.storage.models import Colour, ColourRange, Paper, Swatch
@@ -67,6 +70,11 @@ class SwatchesPreview:
     read_as: tuple[ReadAs, ...]
 
     @property
+    def fields(self) -> tuple[Field, ...]:
+        """All that a column can be read as."""
+        return mark_fields()
+
+    @property
     def changes_nothing(self) -> bool:
         """True where all of it is here already."""
         return not (self.new or self.problems or self.asks)
@@ -89,8 +97,9 @@ def export_swatches(collection: Collection, kind: SwatchFileKind, paper_id: int 
 
 def preview_swatches(collection: Collection, content: bytes, said: Said) -> SwatchesPreview:
     """Say what taking a file in would do; nothing is changed."""
-    file = read_marks(content, said)
     with collection() as session:
+        said = replace(said, columns=all_columns(session, Table.SWATCHES, said.columns))
+        file = read_marks(content, said)
         return _Taking(session, file, said).preview()
 
 
@@ -99,6 +108,8 @@ def import_swatches(collection: Collection, content: bytes, said: Said) -> tuple
 
     Raises InvalidFileError where something is wrong with it or is still to be said.
     """
+    with collection() as session:
+        said = replace(said, columns=all_columns(session, Table.SWATCHES, said.columns))
     file = read_marks(content, said)
     with writing(collection, "Swatches taken in") as session:
         taking = _Taking(session, file, said)
@@ -110,6 +121,7 @@ def import_swatches(collection: Collection, content: bytes, said: Said) -> tuple
             where = f"line {first.line}" + (f", field {first.field}" if first.field else "")
             raise InvalidFileError(f"It has {len(preview.problems)} problems, the first in {where}: {first.message}")
         add_many(session, Swatch, taking.new)
+        remember_columns(session, Table.SWATCHES, said.columns)
         count = f"{preview.new} swatches" if preview.new != 1 else "1 swatch"
         relabel(session, f"{count} taken in from a file")
         made = changed(session)

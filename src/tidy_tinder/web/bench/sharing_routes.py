@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Response
 
 from tidy_tinder.services.bench.sharing import share_drawing, share_log, take_in_drawing
-from tidy_tinder.web.bench.sharing_schemas import DrawingFileForm, TakenInOut
+from tidy_tinder.web.bench.sharing_schemas import DrawingFileForm, DrawingTakenInOut
 from tidy_tinder.web.drawings.schemas import DrawingPath
 from tidy_tinder.web.endpoint import as_file, blueprint, collection_here, file_response
 from tidy_tinder.web.shared.changes import change_out
@@ -27,11 +27,11 @@ def get_log_file(path: DrawingPath) -> Response:
     return as_file(content.encode("utf-8"), "text/csv", f"{name}, log.csv")
 
 
-@api.post("/drawings/file", responses={"200": TakenInOut})
-def take_in_drawing_file(form: DrawingFileForm) -> TakenInOut:
+@api.post("/drawings/file", responses={"200": DrawingTakenInOut})
+def take_in_drawing_file(form: DrawingFileForm) -> DrawingTakenInOut:
     """Take a drawing in from its file, whole or not at all."""
     taken, change = take_in_drawing(collection_here(), form.file.read(), form.paper_id)
-    return TakenInOut(
+    return DrawingTakenInOut(
         id=taken.id, name=taken.name, recipes=taken.recipes, lines=taken.lines, unknown=taken.unknown,
         change=change_out(change),
     )  # fmt: skip

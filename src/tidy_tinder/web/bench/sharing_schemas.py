@@ -14,7 +14,7 @@ class DrawingFileForm(Schema):
     paper_id: Id | None = None
 
 
-class TakenInOut(Schema):
+class DrawingTakenInOut(Schema):
     """A drawing that was taken in; unknown: lines of its log whose colour is on no chart here."""
 
     id: int

@@ -19,13 +19,13 @@ api = blueprint("exchange")
 @api.post("/catalogue/preview", responses={"200": PreviewOut})
 def preview_catalogue_file(form: CatalogueForm) -> PreviewOut:
     """What taking a file in would do; nothing is changed."""
-    return PreviewOut.model_validate(preview_catalogue(collection_here(), form.file.read()))
+    return PreviewOut.model_validate(preview_catalogue(collection_here(), form.file.read(), form.said_columns))
 
 
 @api.post("/catalogue", responses={"200": TakenInOut})
 def import_catalogue_file(form: CatalogueForm) -> TakenInOut:
     """Take a file in, whole or not at all."""
-    preview, change = import_catalogue(collection_here(), form.file.read())
+    preview, change = import_catalogue(collection_here(), form.file.read(), form.said_columns)
     return TakenInOut(preview=PreviewOut.model_validate(preview), change=change_out(change))
 
 

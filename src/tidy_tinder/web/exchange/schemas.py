@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.web.exchange.column_schemas import ColumnsForm, FieldOut, ReadAsOut
 from tidy_tinder.web.shared.base import Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 
 
-class CatalogueForm(Schema):
+class CatalogueForm(ColumnsForm):
     """The file, as the browser sends it."""
 
     file: UploadedFile
@@ -34,6 +35,8 @@ class PreviewOut(Out):
     adapted_from_d50: int
     more_pencils_here: int
     ignored_columns: list[str]
+    read_as: list[ReadAsOut]
+    fields: list[FieldOut]
     changes_nothing: bool
 
 

@@ -8,6 +8,7 @@ from tidy_tinder.core.vocabulary import MarkPressure
 from tidy_tinder.formats.swatch_file.record import Ask, Said, White
 from tidy_tinder.services.exchange.swatches import SwatchFileKind
 from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.web.exchange.column_schemas import ColumnsForm, FieldOut, ReadAsOut
 from tidy_tinder.web.shared.base import MAX_ID, Id, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 
@@ -26,7 +27,7 @@ class PaletteQuery(Schema):
     range: int = Field(0, ge=0, le=MAX_ID)
 
 
-class SwatchFileForm(Schema):
+class SwatchFileForm(ColumnsForm):
     """A file of marks, and what the artist says of it; empty where nothing is said."""
 
     file: UploadedFile
@@ -38,7 +39,7 @@ class SwatchFileForm(Schema):
     @property
     def said(self) -> Said:
         """What was said."""
-        return Said(self.range or None, self.paper or None, self.pressure, self.white)
+        return Said(self.range or None, self.paper or None, self.pressure, self.white, self.said_columns)
 
 
 class MarkProblemOut(Out):
@@ -56,13 +57,6 @@ class HowManyOut(Out):
     marks: int
 
 
-class ReadAsOut(Out):
-    """What a field is called in the file, and what it is read as."""
-
-    heading: str
-    meaning: str
-
-
 class SwatchesPreviewOut(Out):
     """What taking the file in would do, or why it cannot be taken in."""
 
@@ -78,6 +72,7 @@ class SwatchesPreviewOut(Out):
     regridded: int
     ignored: list[str]
     read_as: list[ReadAsOut]
+    fields: list[FieldOut]
     changes_nothing: bool
 
 
