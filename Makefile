@@ -14,7 +14,7 @@ CHANGED_TESTS = $(foreach path,$(filter-out tests/browser/%,$(filter tests/%.py,
 CHANGED_SCRIPTS = $(patsubst frontend/%,%,$(filter frontend/src/%.ts frontend/src/%.tsx,$(CHANGED)))
 FRONTEND_SOURCES := $(shell find frontend/src frontend/public frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo start test check lint benchmark soak screenshots build clean browser
+.PHONY: demo start test check lint benchmark soak fuzz mutants screenshots build clean browser
 
 demo: build ## the invented collection, in .demo/
 	$(VENV)/tidy-tinder serve --demo --data .demo --port $(PORT)
@@ -43,8 +43,14 @@ lint: .stamps/dev .stamps/node
 benchmark: .stamps/dev $(DIST)/index.html browser ## a quarter of an hour; WHOLE=1: all samples, PARTS="…": some parts
 	WHOLE=$(WHOLE) $(VENV)/python -m benchmarks $(PARTS)
 
-soak: .stamps/dev $(DIST)/index.html ## ten minutes of a random artist, killed now and then
+soak: .stamps/dev $(DIST)/index.html ## ten minutes of a random artist, killed, on a full disk, with a clock that jumps
 	$(VENV)/python -m tools.soak
+
+fuzz: .stamps/dev ## a hundred thousand made-up requests
+	$(VENV)/python -m tools.fuzz_often
+
+mutants: .stamps/dev ## small faults put into the code one by one; PARTS="…": some parts
+	$(VENV)/python -m tools.mutants $(PARTS)
 
 screenshots: .stamps/dev $(DIST)/index.html browser
 	$(VENV)/python -m tools.take_screenshots

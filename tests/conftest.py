@@ -17,7 +17,9 @@ from sqlalchemy import select
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs, open_collection
 from tidy_tinder.services.background.stored_fits import Surveys
+from tidy_tinder.services.collection.cards import deal_cards_on_all
 from tidy_tinder.services.collection.context import begin_collection
+from tidy_tinder.services.collection.predictions import keep_predictions
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.storage.models import Paper, PictureState, ReferencePicture
@@ -109,6 +111,8 @@ def build_demo_of(path: Path, drawings: bool) -> None:
             assert scene.known is not None, "it was fitted just now"
             mixed_pairs(session, scene.known, scene.fit, paper.id, None, False)
     open_pictures(collection)
+    deal_cards_on_all(collection)
+    keep_predictions(collection)
     close(collection)
 
 
@@ -134,8 +138,11 @@ def demo_copy(demo_file: Path, path: Path) -> Path:
     shutil.copy(demo_file, path)
     tables = path.parent / TABLES
     tables.mkdir(exist_ok=True)
-    for file in (demo_file.parent / TABLES).glob("pairs-*.npz"):
-        os.link(file, tables / file.name)
+    for file in (demo_file.parent / TABLES).glob("*.npz"):
+        try:
+            os.link(file, tables / file.name)
+        except OSError:  # on another disk
+            shutil.copy(file, tables / file.name)
     return path
 
 

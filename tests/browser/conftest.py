@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
 import pytest
@@ -65,10 +66,10 @@ def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[WebDriver]:
 class Server:
     """The real command, serving."""
 
-    def __init__(self, *arguments: str) -> None:
+    def __init__(self, *arguments: str, command: Sequence[str | Path] = (COMMAND,), **env: str) -> None:
         self.process = subprocess.Popen(
-            [COMMAND, "serve", "--port", "0", *arguments],
-            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+            [*command, "serve", "--port", "0", *arguments],
+            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env={**os.environ, **env},
         )  # fmt: skip
         assert self.process.stdout is not None
         self.address = self.process.stdout.readline().strip()

@@ -2,14 +2,17 @@
 
 What holds after everything: no answer is a server error; what was answered is there after a kill, whole; a kill leaves
 a change wholly made or not at all; a restored backup is what was backed up; the file is sound; undo leads back to the
-beginning. What is not in it: a full disk and a clock that jumps (tests of their own have the disk).
+beginning. The clock jumps, by hours and by years, forwards and back; where a small disk can be mounted it is full now
+and then, and what it does not take is refused in words and leaves nothing.
 """
 
 from __future__ import annotations
 
 import json
+import os
 import random
 import sqlite3
+import sys
 import threading
 import time
 import urllib.error
@@ -21,6 +24,7 @@ from pathlib import Path
 from typing import Any
 
 from tests.browser.conftest import Server
+from tests.soak.disk import full
 from tests.soak.stations import STATIONS, call_of
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.storage.models import Base, Journaled
@@ -40,6 +44,8 @@ _HOSTILE = (
     b"null",
 )
 _PATIENCE = 60.0
+# What a full disk is told as (web/errors.py).
+_NO_ROOM = (503, 507)
 _MOST_CHANGES = 3
 
 
@@ -55,27 +61,43 @@ def content_of(database: Path) -> Content:
     return content
 
 
+class _NoRoomError(Exception):
+    """The disk was full, as it was meant to be, and the server said so."""
+
+
 class Artist:
     """One artist with a collection of her own in a folder; demo: whether it is the demo's."""
 
     def __init__(self, folder: Path, seed: int) -> None:
         self._folder, self.rng = folder, random.Random(seed)
         self.database = folder / "collection.sqlite"
-        self._server = Server("--demo", "--data", str(folder))
+        self._jump = folder.parent / "jump"
+        self._jump.write_text("0", encoding="ascii")
+        self._server = self._served()
         self.beginning = content_of(self.database)
         self._backup: tuple[bytes, Content] | None = None
         self.done: dict[str, int] = {}
         self.changes: dict[str, int] = {}
         self._doing = ""
+        self._is_full = False
 
-    def work(self, actions: int, kills: int) -> None:
-        """So many actions, with so many kills among them at random."""
-        killed = set(self.rng.sample(range(actions), kills))
+    def _served(self) -> Server:
+        """The real command, with a clock that jumps."""
+        command = (sys.executable, "-m", "tests.soak.jumping")
+        path = os.pathsep.join(sys.path)
+        return Server("--demo", "--data", str(self._folder), command=command, JUMP=str(self._jump), PYTHONPATH=path)
+
+    def work(self, actions: int, kills: int, full_disks: int = 0) -> None:
+        """So many actions, with so many kills and full disks among them at random."""
+        places = self.rng.sample(range(actions), kills + full_disks)
+        killed, full_at = set(places[:kills]), set(places[kills:])
         for at in range(actions):
-            act = self.rng.choice(_ACTS if at not in killed else _KILLED_IN)
+            act = self.rng.choice(_KILLED_IN if at in killed else _FULL_IN if at in full_at else _ACTS)
             self._doing = act.__name__
             if at in killed:
                 self._killed_during(act)
+            elif at in full_at:
+                self._on_a_full_disk(act)
             else:
                 act(self)
             self.done[act.__name__] = self.done.get(act.__name__, 0) + 1
@@ -94,6 +116,9 @@ class Artist:
         """What the server answers, or None where it refuses and may; anything else fails."""
         sent = None if body is None else json.dumps(body).encode()
         status, answer = self._send(method, path, sent, "application/json")
+        if self._is_full and status in _NO_ROOM:
+            assert b"kept" in answer, answer
+            raise _NoRoomError
         assert status < 400 or (may_be_refused and status < 500), f"{method} {path}: {status} {answer[:300]!r}"
         if status >= 400:
             return None
@@ -120,7 +145,7 @@ class Artist:
         self._server.process.kill()
         self._server.process.communicate(timeout=30)
         doing.join(_PATIENCE)
-        self._server = Server("--demo", "--data", str(self._folder))
+        self._server = self._served()
         check_sound(self.database)
         # Some of what she does is two changes; what was made of them is taken back, and nothing else is there.
         for _ in range(_MOST_CHANGES):
@@ -128,6 +153,30 @@ class Artist:
                 return
             self.ask("POST", f"/api/changes/{self.ask('GET', '/api/collection')['last']['id']}/undo")
         assert content_of(self.database) == before, differing(content_of(self.database), before)
+
+    def _on_a_full_disk(self, act: Callable[[Artist], None]) -> None:
+        """Do something while there is no room: it is refused in words, and then nothing of it is there, or it is done;
+        with room again all goes on.
+        """
+        before = content_of(self.database)
+        self._is_full = True
+        with full(self._folder):
+            try:
+                act(self)
+            except _NoRoomError:
+                self.done["refused on a full disk"] = self.done.get("refused on a full disk", 0) + 1
+        self._is_full = False
+        for _ in range(_MOST_CHANGES):
+            if content_of(self.database) == before:
+                break
+            self.ask("POST", f"/api/changes/{self.ask('GET', '/api/collection')['last']['id']}/undo")
+        assert content_of(self.database) == before, differing(content_of(self.database), before)
+        self.own()
+
+    def jump(self) -> None:
+        """Let the clock jump: an hour back as in autumn, a day, a machine that was off for a year, an empty battery."""
+        hours = self.rng.choice([0, 0, -1, 1, 24, -24, 24 * 400, -24 * 365 * 5])
+        self._jump.write_text(str(3600 * hours), encoding="ascii")
 
     # What she does. A refusal is an answer: she does not know all rules.
 
@@ -251,10 +300,12 @@ _ACTS: tuple[Callable[[Artist], None], ...] = (
     Artist.own, Artist.own, Artist.lose, Artist.move, Artist.pull, Artist.swatch, Artist.swatch, Artist.paste,
     Artist.choose, Artist.stand_in, Artist.stand_in, Artist.throw_away, Artist.want, Artist.buy, Artist.draw,
     Artist.sit, Artist.exchange, Artist.take_back, Artist.take_back, Artist.offend, Artist.look, Artist.back_up,
-    Artist.restore, *STATIONS,
+    Artist.restore, Artist.jump, *STATIONS,
 )  # fmt: skip
 # A kill in these leaves what is to be told otherwise: an undoing done, another collection in its place.
 _KILLED_IN = tuple(act for act in _ACTS if act not in (Artist.take_back, Artist.back_up, Artist.restore))
+# Files are sent past what knows of full disks.
+_FULL_IN = tuple(act for act in _KILLED_IN if act not in (Artist.exchange, Artist.offend, Artist.jump))
 
 
 def differing(one: Content, other: Content) -> dict[str, list[tuple[object, ...]]]:

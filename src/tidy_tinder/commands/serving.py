@@ -14,6 +14,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.photos import forget_photos
 from tidy_tinder.services.bench.values import forget_pictures
 from tidy_tinder.services.collection.cards import deal_cards, deal_cards_on_all
+from tidy_tinder.services.collection.predictions import keep_predictions
 from tidy_tinder.settings import Settings
 from tidy_tinder.web.app import create_app, run
 from tidy_tinder.web.endpoint import Application, close_devices, photo_reader_of, picture_opener_of
@@ -41,13 +42,15 @@ class Serving:
         """Leave the file whole, and the answers of the first page beside it for the next start."""
         try:
             answers = self._first_page()
+            keep_predictions(self._collection)
         finally:
             close_devices(self._app)
             self._collection.close()
         self._kept.keep(answers)
 
-    def keep_first_page(self) -> None:
-        """Keep the answers of the first page for the next start, as they are now."""
+    def keep_for_the_next_start(self) -> None:
+        """Keep what is predicted and the answers of the first page, as they are now."""
+        keep_predictions(self._collection)
         if self._asked:
             self._kept.keep_of(self._first_page)
 
@@ -70,7 +73,7 @@ def ready(settings: Settings) -> Serving:
     collection = open_for(settings)
     app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
     serving = Serving(collection, app, KeptAnswers(settings.database, settings.demo))
-    collection.keep_fitted(then=lambda: deal_cards_on_all(collection), at_rest=serving.keep_first_page)
+    collection.keep_fitted(then=lambda: deal_cards_on_all(collection), at_rest=serving.keep_for_the_next_start)
     # While the browser loads the page, its marks are drawn: after it is kept fitted, or they would be fitted here too.
     threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
     photo_reader_of(app).begin()

@@ -15,12 +15,12 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
+from tidy_tinder.installed import changed_at
+
 _log = logging.getLogger(__name__)
 
 # What the first page asks for before it shows anything.
 FIRST_ASKED = ("/api/collection", "/api/tidy", "/api/tray")
-
-_PACKAGE = Path(__file__).parents[1]
 
 
 class KeptAnswers:
@@ -73,8 +73,7 @@ class KeptAnswers:
         if log.exists() and log.stat().st_size > 0:
             raise ValueError("a log is left beside the file")
         file = self._database.stat()
-        program = max(source.stat().st_mtime_ns for source in _PACKAGE.rglob("*.py"))
         return {
-            "inode": file.st_ino, "changed": file.st_mtime_ns, "bytes": file.st_size, "program": program,
+            "inode": file.st_ino, "changed": file.st_mtime_ns, "bytes": file.st_size, "program": changed_at(),
             "demo": self._demo,
         }  # fmt: skip

@@ -49,6 +49,12 @@ def counted(monkeypatch: pytest.MonkeyPatch) -> list[int]:
     return asked
 
 
+@pytest.fixture(autouse=True)
+def nothing_kept(demo: Collection) -> None:
+    """No predictions of an earlier program: what is predicted here is counted."""
+    (demo.worked_out / "predictions.npz").unlink(missing_ok=True)
+
+
 def begun_afresh(collection: Collection) -> list[Predictions]:
     afresh = open_collection(collection.database)
     predictions = on_all_papers(afresh)

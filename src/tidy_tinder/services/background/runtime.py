@@ -57,7 +57,7 @@ class Collection:
         self.pictures: Few[Any] = Few(_MOST_PICTURES)
         self.lights: Few[Any] = Few(_MOST_LIGHTS)
         self.files: Few[Any] = Few(1)
-        self.pair_tables = PairTables(KeptTables(self.database.parent / "worked-out"))
+        self.pair_tables = PairTables(KeptTables(self.worked_out))
         self.plans: Thinking[Any] = Thinking("planning")
         # What to buy, what could go, what to pack: each is worked on by itself, and only one of them mixes.
         self.buying: Thinking[Any] = Thinking("buying")
@@ -80,6 +80,11 @@ class Collection:
     def database(self) -> Path:
         """The file of its database."""
         return Path(str(self.engine.url.database))
+
+    @property
+    def worked_out(self) -> Path:
+        """The folder of what can be worked out again."""
+        return self.database.parent / "worked-out"
 
     def keep_fitted(
         self, then: Callable[[], None] | None = None, at_rest: Callable[[], None] | None = None

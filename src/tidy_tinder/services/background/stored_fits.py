@@ -33,10 +33,11 @@ FitsPencils: TypeAlias = Callable[[Sequence[Sequence[Evidence]], Sequence[Printe
 
 @dataclass(frozen=True, eq=False)
 class Fitted:
-    """A collection as it was fitted for one version of its marks."""
+    """A collection as it was fitted for one version of its marks; content: a fingerprint of all that it rests on."""
 
     version: int
     survey: Survey
+    content: str
 
 
 @dataclass
@@ -96,7 +97,7 @@ class Surveys:
                 self._made[content] = surveyed
                 while len(self._made) > _MOST_SURVEYS:
                     self._made.popitem(last=False)
-        return Fitted(inputs.version, surveyed)
+        return Fitted(inputs.version, surveyed, content)
 
     def now(self, open_session: Callable[[], Session]) -> Fitted:
         """A collection surveyed at once, from the fits that are kept and the rest anew; nothing is written."""

@@ -15,8 +15,9 @@ from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, pr
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.background.inputs import FITTED_TABLES, seen_paper
-from tidy_tinder.services.background.runtime import fitted, for_version
+from tidy_tinder.services.background.runtime import Collection, collection_of, fitted, for_version
 from tidy_tinder.services.background.stored_fits import Fitted
+from tidy_tinder.services.collection.kept_predictions import KeptPredictions, Marks, OnPaper
 from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.models import Paper
@@ -74,8 +75,16 @@ def predictions_on(session: Session, paper: Paper, layers: int = 1) -> Predictio
     if known is None or known.survey.home is None:
         return _NOTHING
     question = ("predictions", paper.id, layers, known.version)
-    predicting = for_version(session, "last predictions", (), _Predicting)
+    predicting = _predicting(session)
     return for_version(session, question, ("paper",), lambda: predicting.on(known, paper, layers))
+
+
+def keep_predictions(collection: Collection) -> None:
+    """Keep what is predicted of the newest fits for the next program. Does nothing before the first fit."""
+    with collection() as session:
+        known = fitted(session)
+        if known is not None and known.survey.home is not None:
+            _predicting(session).keep(known)
 
 
 def is_newest(session: Session, predictions: Predictions) -> bool:
@@ -91,6 +100,12 @@ def paper_fit(known: Fitted, paper: Paper) -> PaperFit:
         return fitted
     seen = seen_paper(paper)
     return guess_paper(seen.body, seen.tooth, home)
+
+
+def _predicting(session: Session) -> _Predicting:
+    """Whoever predicts for the collection of a session."""
+    folder = collection_of(session).worked_out
+    return for_version(session, "last predictions", (), lambda: _Predicting(KeptPredictions(folder)))
 
 
 @dataclass(frozen=True, eq=False)
@@ -126,10 +141,13 @@ class _Last:
 
 
 class _Predicting:
-    """What was predicted last on each paper, so that only what changed is worked out anew."""
+    """What was predicted last on each paper, so that only what changed is worked out anew. kept: what an earlier
+    program left.
+    """
 
-    def __init__(self) -> None:
-        self._last: dict[tuple[int, int], _Last] = {}
+    def __init__(self, kept: KeptPredictions) -> None:
+        self._left = kept
+        self._last: dict[OnPaper, _Last] = {}
         # Of the newest fits, and of these beside those before: the same for all papers.
         self._newest: _Pencils | None = None
         self._kept: tuple[tuple[int, int], NDArray[np.intp]] | None = None
@@ -137,10 +155,29 @@ class _Predicting:
     def on(self, known: Fitted, paper: Paper, layers: int) -> Predictions:
         """All marks of a layer count on a paper."""
         fit, pencils = paper_fit(known, paper), self._pencils_of(known)
+        before, left = self._last.get((paper.id, layers)), None
+        if before is None and paper.id in known.survey.papers:
+            left = self._left.of(known.content, (paper.id, layers), list(pencils.places))
+        lab, band = left or self._marks(pencils, fit, before, layers)
+        home = paper.id == known.survey.home
+        made = Predictions(known.version, fit.anchors, home, known.survey.by_chart, pencils.places, lab, band)
+        self._last[paper.id, layers] = _Last(fit, pencils, made)
+        return made
+
+    def keep(self, known: Fitted) -> None:
+        """Leave for the next program what was predicted of these fits on the papers that were fitted with them."""
+        newest = {
+            on: (last.made.lab, last.made.band)
+            for on, last in tuple(self._last.items())
+            if last.made.version == known.version and on[0] in known.survey.papers
+        }
+        self._left.keep(known.content, list(self._pencils_of(known).places), newest)
+
+    def _marks(self, pencils: _Pencils, fit: PaperFit, before: _Last | None, layers: int) -> Marks:
+        """All marks of a layer count on a paper: those that are as before, and the others predicted."""
         kinds = [Kind(p, layers) for p in MARK_PRESSURES]
         shape = (len(pencils.fits), len(kinds))
         lab, band, at = np.empty((*shape, 3)), np.empty(shape), np.full(shape[0], -1)
-        before = self._last.get((paper.id, layers))
         if before is not None and _alike(before.fit, fit):
             at = self._places_in(pencils, before.pencils)
             lab[at >= 0], band[at >= 0] = before.made.lab[at[at >= 0]], before.made.band[at[at >= 0]]
@@ -149,10 +186,7 @@ class _Predicting:
         # No paper shows more than the scale of Lab holds; a doubtful pencil may be predicted a hair beyond.
         lab[fresh] = np.clip(prediction.lab, [0.0, -200.0, -200.0], [100.0, 200.0, 200.0])
         band[fresh] = prediction.radius
-        home = paper.id == known.survey.home
-        made = Predictions(known.version, fit.anchors, home, known.survey.by_chart, pencils.places, lab, band)
-        self._last[paper.id, layers] = _Last(fit, pencils, made)
-        return made
+        return lab, band
 
     def _pencils_of(self, known: Fitted) -> _Pencils:
         newest = self._newest
