@@ -2,7 +2,6 @@
 
 Run: python -m tools.mutants [PART …] (`make mutants PARTS="names bench"`); all parts without any. Of each part a sample
 by seed is tried, on a copy of the working tree, with that part's own tests; what survived is printed with its place.
-docs/mutants.md lists the ones that change nothing which could be seen, and why.
 """
 
 from __future__ import annotations
