@@ -15,7 +15,7 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from tidy_tinder.installed import changed_at
+from tidy_tinder.storage.installed import changed_at
 
 _log = logging.getLogger(__name__)
 

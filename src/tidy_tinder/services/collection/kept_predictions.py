@@ -16,7 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.installed import changed_at
+from tidy_tinder.storage.installed import changed_at
 
 _log = logging.getLogger(__name__)
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-_PACKAGE = Path(__file__).parent
+_PACKAGE = Path(__file__).parents[1]
 
 
 def changed_at() -> int:
