@@ -134,7 +134,8 @@ def _open_large(data: Path, folder: Path, fitted: bool) -> tuple[float, float]:
         await_shelves(driver)
         opened = time.perf_counter() - begun
         if fitted:
-            WebDriverWait(driver, 60).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
+            # The survey is done anew from the fits that are kept: not what is timed here.
+            WebDriverWait(driver, 300).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
         WebDriverWait(driver, 20).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside h2"))
         return opened, min(float(driver.execute_async_script(_MOVE)) for _ in range(10))
 

@@ -1,4 +1,4 @@
-"""How much is measured: a sample that leaves the whole run within a quarter of an hour, or all (WHOLE=1)."""
+"""How much is measured: a sample that is meant to leave the whole run within a quarter of an hour, or all (WHOLE=1)."""
 
 from __future__ import annotations
 
