@@ -227,3 +227,12 @@ def test_what_is_said_of_a_column_goes_before_its_heading() -> None:
     twice = read_catalogue(content, {**said, "name": "name"})
     assert [(one.line, one.column) for one in twice.problems] == [(1, "name")]
     assert "range" in read_catalogue(content, {**said, "where": "shelf"}).problems[0].column
+
+
+def test_an_endless_heading_is_refused_or_read_at_once() -> None:
+    wide = read_catalogue(("range,code,name," + "x," * 500_000).encode())
+    assert [(one.line, "at most 1,000" in one.message) for one in wide.problems] == [(1, True)]
+    # Every open bracket looks for its end: without a limit this takes minutes.
+    deep = read_catalogue(("range,code,name," + "(" * 100_000 + "\nHeron,101,Oxlip,1\n").encode())
+    assert deep.problems == ()
+    assert len(deep.ignored_columns[0]) < 200

@@ -323,3 +323,10 @@ def test_so_many_marks_are_too_many_for_one_file() -> None:
         write_cxf([mark()] * 5_001, DAY)
     [wrong] = read("<cc:CxF>" + "<cc:Object Name='1'/>" * 5_001 + "</cc:CxF>").problems
     assert "5,001 marks" in wrong.message
+
+
+def test_an_endless_heading_is_refused_at_once() -> None:
+    file = read("LAB_L,LAB_A,LAB_B,CODE" + ",x" * 300_000 + "\n", Said())
+    assert [(one.line, "at most 2,000" in one.message) for one in file.problems] == [(1, True)]
+    # Every open bracket looks for its end: without a limit this takes minutes.
+    assert read("LAB_L,LAB_A,LAB_B,CODE," + "(" * 100_000 + "\n", Said()).asks != ()

@@ -12,6 +12,8 @@ Columns: TypeAlias = Mapping[str, str]
 """What the artist says: the field for each heading, as `folded` has it; "" where that column is not to be read."""
 NOTHING_SAID: Columns = MappingProxyType({})
 
+# Characters of a heading that are looked at: an open bracket is looked for its end from each place anew.
+_LONGEST = 300
 _IN_BRACKETS = re.compile(r"[(\[].*?[)\]]")
 
 
@@ -36,14 +38,14 @@ class ReadAs:
 
 
 def folded(heading: str) -> str:
-    """A heading without what stands in brackets, blanks and signs; 400.0 is 400."""
-    bare = re.sub(r"(\d)\.0+\b", r"\1", _IN_BRACKETS.sub("", heading))
+    """A heading without what stands in brackets, blanks and signs; 400.0 is 400. Of an endless one its beginning."""
+    bare = re.sub(r"(\d)\.0+\b", r"\1", _IN_BRACKETS.sub("", heading[:_LONGEST]))
     return re.sub(r"[\s_.\-/]", "", bare.strip().casefold())
 
 
 def in_brackets(heading: str) -> list[str]:
     """What stands in brackets in a heading."""
-    return [group[1:-1] for group in _IN_BRACKETS.findall(heading)]
+    return [group[1:-1] for group in _IN_BRACKETS.findall(heading[:_LONGEST])]
 
 
 def called(names: Mapping[str, str]) -> Mapping[str, str]:

@@ -49,6 +49,7 @@ MOST_BYTES = 20_000_000
 MOST_ROWS = 50_000
 MOST_OWNED = 99
 _LONGEST = 120
+_MOST_COLUMNS = 1_000
 # A file with something wrong in every line need not fill the screen.
 MOST_PROBLEMS = 200
 
@@ -108,6 +109,9 @@ def read_catalogue(content: bytes, said: Columns = NOTHING_SAID) -> CatalogueFil
         heading = next(reader, None)
     except csv.Error as error:
         return CatalogueFile((), (Problem(1, "", f"The heading cannot be read: {error}."),), 0, ())
+    if len(heading or []) > _MOST_COLUMNS:
+        told = f"The heading has {len(heading or []):,} columns; at most {_MOST_COLUMNS:,} are read."
+        return CatalogueFile((), (Problem(1, "", told),), 0, ())
     columns = _heading(heading or [], said)
     if columns.problems:
         return CatalogueFile((), columns.problems, 0, columns.ignored, columns.read_as)

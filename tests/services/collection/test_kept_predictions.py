@@ -83,6 +83,23 @@ def test_after_another_swatch_they_are_predicted_anew(kept: Path) -> None:
     again.close()
 
 
+def test_a_paper_that_is_asked_for_after_a_swatch_is_predicted_anew(
+    kept: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """What was read from the file for the collection as it was then does not hold for it as it is now."""
+    collection = open_collection(kept / "collection.sqlite")
+    with collection() as session:
+        first, second = session.scalars(select(Paper).order_by(Paper.id).limit(2))
+        known = predictions_on(session, first)
+        swatched = set(session.scalars(select(Swatch.colour_id)))
+        monkeypatch.setattr(predictions, "predict", refuse)
+        colour = min(set(known.places) - swatched)
+    type_swatch(collection, NewTyped(colour, 1, Pressure.HEAVY, (50.0, 0.0, 0.0)))
+    with collection() as session, pytest.raises(_PredictedError):
+        predictions_on(session, session.get_one(Paper, second.id))
+    collection.close()
+
+
 def _cut(file: Path) -> None:
     file.write_bytes(file.read_bytes()[:-2000])
 

@@ -54,6 +54,7 @@ _CALLED = called(
         "OBSERVER": "observer beobachter observateur observador",
     }
 )
+_MOST_FIELDS = 2_000
 _FIELDS = frozenset(_CALLED.values())
 _WAVELENGTH = re.compile(r"(?:spectralnm|spectral|spec|nm|r%?|refl|reflectance|lambda|λ|wl)?([3-9]\d\d)(?:nm)?%?")
 # 2°, 10 deg; D65/10; observer 10: a bare number says nothing of an observer.
@@ -104,6 +105,9 @@ class Heading:
 
 def read_heading(heading: Sequence[str], line: int, columns: Columns) -> Heading:
     """What a heading, which stands in a line, names; columns: as the artist says."""
+    if len(heading) > _MOST_FIELDS:
+        told = f"The heading has {len(heading):,} fields; at most {_MOST_FIELDS:,} are read."
+        return Heading({}, {}, (), (MarkProblem(line, "", told),), ())
     places: dict[str, int] = {}
     bands: dict[float, int] = {}
     ignored, problems = [], []
@@ -161,6 +165,8 @@ def light_of(heading: Sequence[str]) -> tuple[White | None, bool | None]:
 
 def names_values(heading: Sequence[str], columns: Columns) -> bool:
     """Whether a line is a heading that names measured values."""
+    if len(heading) > _MOST_FIELDS:
+        return False
     short = [folded(name) for name in heading]
     places = {field: i for i, name in enumerate(short) if (field := _field(name, columns)) is not None}
     return has_colour(places) or sum(_WAVELENGTH.fullmatch(name) is not None for name in short) > 2

@@ -31,7 +31,7 @@ class KeptPredictions:
 
     def __init__(self, folder: Path) -> None:
         self._file = folder / "predictions.npz"
-        self._read: dict[OnPaper, Marks] | None = None
+        self._read: tuple[str, dict[OnPaper, Marks]] | None = None
         self._written: tuple[str, frozenset[OnPaper]] | None = None
 
     def of(self, content: str, on: OnPaper, pencils: Sequence[int]) -> Marks | None:
@@ -39,8 +39,9 @@ class KeptPredictions:
         given once.
         """
         if self._read is None:
-            self._read = self._all(content, pencils)
-        return self._read.pop(on, None)
+            self._read = (content, self._all(content, pencils))
+        of, marks = self._read
+        return marks.pop(on, None) if of == content else None
 
     def keep(self, content: str, pencils: Sequence[int], marks: Mapping[OnPaper, Marks]) -> None:
         """Write what was predicted; what cannot be written is predicted again by the next program."""
