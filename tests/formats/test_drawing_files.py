@@ -104,6 +104,7 @@ def test_a_file_of_another_hand_is_read() -> None:
         ({"log": [{**LINE, "recipe": 0, "step": 1}]}, "log › 0 names step 1, and the file has 1"),
         ({"log": [{**LINE, "call": 0}]}, "log › 0 names a call and no step"),
         ({"log": [{**LINE, "recipe": 0, "step": 0, "call": 1}]}, "log › 0 names call 1, and the file has 1"),
+        ({"recipes": [{**RECIPE, "steps": 7_000 * [RECIPE["steps"][0]]}] * 2}, "28,000 lines and calls together"),
         ({"marks": [{"recipe": 3, "step": 0, "state": "done"}]}, "marks › 0 names recipe 3, and the file has 1"),
     ],
 )

@@ -30,6 +30,8 @@ KIND = OwnKind("drawing", 1, 8_000_000, "Bring it in there.")
 _MOST_RECIPES, _MOST_SITTINGS, _MOST_LINES, _MOST_SECTIONS = 100, 5_000, 5_000, 255
 _MOST_TIMES, _MOST_MARKS = 10_000, 50_000
 _LONGEST_MAP = 400_000
+# Of all recipes together: writing so many takes some ten seconds, in which nobody else writes.
+_MOST_CALLS_IN_ALL = 20_000
 # The first moment that is believed of a file: before it nobody kept a log in this program.
 _FIRST = datetime.fromisoformat("2000-01-01T00:00:00+00:00")
 
@@ -147,6 +149,15 @@ class DrawingFile(Strict):
     sittings: tuple[SittingInFile, ...] = Field(default=(), max_length=_MOST_SITTINGS)
     marks: tuple[MarkInFile, ...] = Field(default=(), max_length=_MOST_MARKS)
     log: tuple[LineInFile, ...] = Field(default=(), max_length=_MOST_LINES, description="the oldest first")
+
+    @model_validator(mode="after")
+    def _can_be_written_at_once(self) -> DrawingFile:
+        lines = sum(1 + len(step.calls) for recipe in self.recipes for step in recipe.steps)
+        if lines > _MOST_CALLS_IN_ALL:
+            raise ValueError(
+                f"its recipes have {lines:,} lines and calls together, and at most {_MOST_CALLS_IN_ALL:,} are read"
+            )
+        return self
 
     @model_validator(mode="after")
     def _places_are_there(self) -> DrawingFile:

@@ -21,9 +21,8 @@ from tidy_tinder.formats.drawing_json import (
     SittingInFile,
     TimeInFile,
 )
-from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
-from tidy_tinder.services.recipes.in_file import add_recipe, entry_called, file_of, is_there
+from tidy_tinder.services.recipes.in_file import Charted, add_recipe, charted, entry_called, file_of, is_there
 from tidy_tinder.services.reference.sections_file import add_sections, sections_in_file
 from tidy_tinder.storage.models import (
     WHOLE,
@@ -129,10 +128,10 @@ def add_what_belongs(session: Session, drawing: Drawing, file: DrawingFile) -> i
     for (step_id, section_id), state in {rows.along(mark): mark.state for mark in file.marks}.items():
         if step_id is not None:
             session.add(StepMark(drawing_id=drawing.id, step_id=step_id, section_id=section_id, state=state))
-    entries = catalogue_of(session).entries
+    charts = charted(session)
     unknown = 0
     for line in file.log:
-        row = _log_row(line, entries)
+        row = _log_row(line, charts)
         unknown += row.kind is not line.kind
         row.drawing_id, row.key = drawing.id, secrets.token_hex(16)
         row.sitting_id = None if line.sitting is None else sittings[line.sitting]
@@ -197,9 +196,9 @@ def _add_sitting(session: Session, drawing: Drawing, sitting: SittingInFile, row
     return row.id
 
 
-def _log_row(line: LineInFile, entries: tuple[Entry, ...]) -> LogEntry:
+def _log_row(line: LineInFile, charts: Charted) -> LogEntry:
     """A line as it is kept; one of a colour that is on no chart here becomes a note that names it."""
-    colour, instead = _entry(line.colour, entries), _entry(line.instead_of, entries)
+    colour, instead = _entry(line.colour, charts), _entry(line.instead_of, charts)
     known = line.colour is None or colour is not None
     return LogEntry(
         made_at=_naive(line.at), kind=line.kind if known else LogKind.NOTE, colour_id=colour.key if colour else None,
@@ -215,8 +214,8 @@ def _named(line: LineInFile) -> str:
     return f"{named or 'a colour without a name'}{': ' if line.note else ''}{line.note}"
 
 
-def _entry(colour: ColourInFile | None, entries: tuple[Entry, ...]) -> Entry | None:
-    return None if colour is None else entry_called(entries, colour.maker, colour.range, colour.code)
+def _entry(colour: ColourInFile | None, charts: Charted) -> Entry | None:
+    return None if colour is None else entry_called(charts, colour.maker, colour.range, colour.code)
 
 
 def _utc(at: datetime) -> datetime:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Mapping, Sequence
+from typing import Literal, TypeAlias
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -13,6 +14,9 @@ from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile
 from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.storage.models import CallState, Recipe, RecipeCall, RecipeStep
+
+Charted: TypeAlias = Mapping[tuple[str, str], Sequence[Entry]]
+"""The colours of all charts, by range and code; several where two makers have a range of one name."""
 
 
 def file_of(stock: Stock, recipe: Recipe) -> RecipeFile:
@@ -65,9 +69,9 @@ def add_recipe(session: Session, file: RecipeFile, drawing_id: int | None) -> Re
     )
     session.add(recipe)
     session.flush()
-    entries = catalogue_of(session).entries
+    charts = charted(session)
     for position, step in enumerate(step for step in file.steps if is_there(step)):
-        add_step(session, recipe.id, position, step, entries)
+        add_step(session, recipe.id, position, step, charts)
     return recipe
 
 
@@ -76,17 +80,15 @@ def is_there(step: StepInFile) -> bool:
     return bool(step.text.strip() or step.calls)
 
 
-def add_step(
-    session: Session, recipe_id: int, position: int, step: StepInFile, entries: tuple[Entry, ...]
-) -> RecipeStep:
-    """A step of a file as it is kept here, with its calls; entries: of the charts."""
+def add_step(session: Session, recipe_id: int, position: int, step: StepInFile, charts: Charted) -> RecipeStep:
+    """A step of a file as it is kept here, with its calls."""
     row = RecipeStep(
         recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=_words(step),
         pressure=step.pressure, layers=step.layers, finish=step.finish, purpose=step.purpose, waits=step.waits,
     )  # fmt: skip
     session.add(row)
     session.flush()
-    session.add_all(_call_row(row.id, at, call, entries) for at, call in enumerate(step.calls))
+    session.add_all(_call_row(row.id, at, call, charts) for at, call in enumerate(step.calls))
     return row
 
 
@@ -100,10 +102,10 @@ def _words(step: StepInFile) -> str:
     return step.text if step.text.strip() else "; ".join(named)
 
 
-def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entry, ...]) -> RecipeCall:
+def _call_row(step_id: int, position: int, call: CallInFile, charts: Charted) -> RecipeCall:
     """A call of a file as it is kept here: found by maker, range and code, else by range and code."""
-    meant = entry_called(entries, call.maker, call.range, call.code)
-    other = entry_called(entries, call.or_maker, call.or_range, call.or_code) if meant else None
+    meant = entry_called(charts, call.maker, call.range, call.code)
+    other = entry_called(charts, call.or_maker, call.or_range, call.or_code) if meant else None
     state = CallState.DISMISSED if call.no_colour else CallState.READ if meant else CallState.UNSETTLED
     named = " ".join(part for part in (call.maker, call.range, call.code, call.name) if part)
     problem = "" if state != CallState.UNSETTLED else f"“{named or call.as_written}” is on no chart here."
@@ -114,9 +116,17 @@ def _call_row(step_id: int, position: int, call: CallInFile, entries: tuple[Entr
     )  # fmt: skip
 
 
-def entry_called(entries: tuple[Entry, ...], maker: str, line: str, code: str) -> Entry | None:
+def charted(session: Session) -> Charted:
+    """The colours of all charts, by range and code."""
+    charts: dict[tuple[str, str], list[Entry]] = {}
+    for entry in catalogue_of(session).entries:
+        charts.setdefault((entry.range_name, entry.code), []).append(entry)
+    return charts
+
+
+def entry_called(charts: Charted, maker: str, line: str, code: str) -> Entry | None:
     """The colour of a chart that a file names by maker, range and code; by range and code where that is but one."""
-    same = [e for e in entries if (e.range_name, e.code) == (line, code)]
+    same = charts.get((line, code), ())
     return next((e for e in same if e.maker == maker), same[0] if len(same) == 1 else None)
 
 

@@ -13,11 +13,10 @@ from sqlalchemy.orm import Session
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_as_kept
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.scene import Stock
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, now, relabel, writing
-from tidy_tinder.services.recipes.in_file import add_step, file_of
+from tidy_tinder.services.recipes.in_file import add_step, charted, file_of
 from tidy_tinder.services.recipes.removing import remove_step
 from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.storage.models import Recipe, RecipeStep, RecipeVersion
@@ -131,12 +130,12 @@ def _write_back(
     for at, row in kept.items():
         row.position = -1 - at
     session.flush()
-    entries = catalogue_of(session).entries
+    charts = charted(session)
     for position, step in enumerate(wanted):
         if position in kept:
             kept[position].position = position
         else:
-            add_step(session, recipe.id, position, step, entries)
+            add_step(session, recipe.id, position, step, charts)
     session.flush()
 
 
