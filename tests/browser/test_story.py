@@ -163,7 +163,7 @@ def test_an_empty_collection_and_a_catalogue_with_three_bad_lines(empty_page: Pa
         page.one("input[type=file]").send_keys(str(file))
         page.until_text(words)
         if words.startswith("3"):
-            cells = [e.text for e in page.all("table tbody td")]
+            cells = [e.text for e in page.all("[role=alert] tbody td")]
             assert cells[0::3] == ["2", "3", "5"]
             assert cells[1::3] == ["L, a, b", "name", "owned"]
     page.click("Take it in")
