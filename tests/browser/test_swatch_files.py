@@ -78,8 +78,12 @@ def test_the_columns_of_a_catalogue_are_said_once_and_remembered(empty_page: Pag
     page.until_text("This column is missing", "[role=alert]")
     page.until_text("2 columns are read, 2 not", "summary")
     assert_accessible(page)
+    places = [row.text for row in page.all("details tbody td:first-child")]
     Select(page.one("select[aria-label='Read Shelf mark as']")).select_by_visible_text("code")
     page.until_text("1 new colour")
+    # Whoever answers by keyboard keeps the place: nothing moves, closes or loses the focus.
+    assert [row.text for row in page.all("details tbody td:first-child")] == places
+    assert page.script("return document.activeElement.ariaLabel") == "Read Shelf mark as"
     page.click("Take it in")
     page.until_text("Oxlip", "main")
     page.go("/tidy/catalogue")

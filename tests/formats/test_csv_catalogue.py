@@ -215,6 +215,14 @@ def test_a_column_under_its_own_name_goes_before_one_that_is_called_so_elsewhere
     assert file.ignored_columns == ("number", "colour")
 
 
+def test_a_running_number_is_the_code_only_where_nothing_else_is() -> None:
+    file = read_catalogue(b"No;Serie;Farbnummer;Farbe;Farbname\n1;Heron;101;gelb;Oxlip\n")
+    assert (file.rows[0].code, file.rows[0].name) == ("101", "Oxlip")
+    assert file.ignored_columns == ("No", "Farbe")
+    alone = read_catalogue(b"No;Serie;Farbe\n101;Heron;Oxlip\n")
+    assert (alone.rows[0].code, alone.rows[0].name) == ("101", "Oxlip")
+
+
 def test_what_is_said_of_a_column_goes_before_its_heading() -> None:
     content = b"what,where,key,name,code\nOxlip,Heron,101,a shelf,a box\n"
     said = {"what": "name", "where": "range", "key": "code", "name": "", "code": ""}

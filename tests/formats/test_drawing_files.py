@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from tests.formats.test_recipe_files import recipes
-from tools.write_drawing_schema import TARGET, written
+from tools.write_file_schemas import DRAWING, written
 
 from tidy_tinder.core.vocabulary import LogKind, Pressure, StepState
 from tidy_tinder.formats.drawing_json import (
@@ -27,6 +27,7 @@ from tidy_tinder.formats.drawing_json import (
     TimeInFile,
     drawing_as_json,
     drawing_from_json,
+    drawing_schema,
 )
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.formats.log_csv import CsvLogLine, log_as_csv
@@ -114,9 +115,9 @@ def test_a_broken_file_is_refused_with_its_place(changes: dict[str, Any], where:
 
 
 def test_the_published_schema_is_that_of_the_program() -> None:
-    assert TARGET.read_text(encoding="utf-8") == written()
+    assert DRAWING.read_text(encoding="utf-8") == written(drawing_schema())
     # Against jsonschema-rs, a validator of JSON Schema draft 2020-12 of its own.
-    valid = jsonschema_rs.validator_for(json.loads(written()))
+    valid = jsonschema_rs.validator_for(drawing_schema())
     assert valid.is_valid(json.loads(drawing_as_json(drawing_from_json(json.dumps(SMALL).encode()))))
     assert not valid.is_valid({**SMALL, "log": 3})
     assert not valid.is_valid({**SMALL, "more": ""})

@@ -11,14 +11,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from PIL.GimpPaletteFile import GimpPaletteFile
-from tools.write_recipe_schema import TARGET, written
+from tools.write_file_schemas import RECIPE, written
 
 from tidy_tinder.core.vocabulary import Finish, Pressure, Role, StepKind
 from tidy_tinder.formats.chart_list.reading import read_chart_list
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.formats.gpl import PaletteColour, gimp_palette
 from tidy_tinder.formats.recipe_csv import CsvCall, recipe_as_csv
-from tidy_tinder.formats.recipe_json import CallInFile, RecipeFile, StepInFile, recipe_as_json, recipe_from_json
+from tidy_tinder.formats.recipe_json import (
+    CallInFile,
+    RecipeFile,
+    StepInFile,
+    recipe_as_json,
+    recipe_from_json,
+    recipe_schema,
+)
 
 words = st.text(max_size=30)
 marks = st.sampled_from([Pressure.LIGHT, Pressure.MEDIUM, Pressure.HEAVY, ""])
@@ -77,8 +84,8 @@ def test_no_file_makes_it_fail_in_another_way(content: bytes) -> None:
 
 
 def test_the_published_schema_is_that_of_the_program() -> None:
-    assert TARGET.read_text(encoding="utf-8") == written()
-    schema = json.loads(written())
+    assert RECIPE.read_text(encoding="utf-8") == written(recipe_schema())
+    schema = recipe_schema()
     assert set(schema["required"]) == {"title", "steps"}
     assert schema["additionalProperties"] is False
     # Against jsonschema-rs, a validator of JSON Schema draft 2020-12 of its own.

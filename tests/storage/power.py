@@ -24,7 +24,8 @@ _NUMBERS = re.compile(r"-?\d+")
 
 @dataclass(frozen=True)
 class Event:
-    """One thing that was done to a file; of a sync its beginning and its end. size: of a truncated file."""
+    """One thing that was done to a file; of a sync its beginning and its end. at: where it was written, or the
+    size to which a file was cut."""
 
     kind: str
     path: Path

@@ -29,8 +29,8 @@ _CALLED = called(
     {
         "maker": "brand manufacturer hersteller marke marque fabricant fabricante marca",
         "range": "line series serie linie sortiment gamme gama línea linea",
-        "code": "number no nr num nummer farbnummer numéro numero número colourcode colorcode colournumber colornumber",
-        "name": "colour color farbe farbname bezeichnung nom couleur nombre colourname colorname",
+        "code": "farbnummer colourcode colorcode colournumber colornumber",
+        "name": "farbname bezeichnung nom nombre colourname colorname",
         "L": "l* labl ciel ciel* cielabl",
         "a": "a* laba ciea ciea* cielaba",
         "b": "b* labb cieb cieb* cielabb",
@@ -42,6 +42,8 @@ _CALLED = called(
         "owned": "own quantity qty pieces vorhanden anzahl quantité quantite cantidad",
     }
 )
+# What may be another thing as well, such as a running number: read so where nothing else is that column.
+_PERHAPS = called({"code": "number no nr num nummer numéro numero número", "name": "colour color farbe couleur"})
 _MEANS: Mapping[str, str] = {"L": "L*", "a": "a*", "b": "b*", "hex": "sRGB", "white": "light", "owned": "pencils owned"}
 MOST_BYTES = 20_000_000
 # Taking in so many colours with their pencils holds up other writing for some eight seconds (sixteen for
@@ -175,10 +177,11 @@ def _heading(heading: Sequence[str], said: Columns) -> _Heading:
             problems.append(Problem(1, name, "This column stands in the heading twice."))
         elif name in COLUMNS:
             places[name] = place
-    for place, cell in enumerate(heading):
-        other = _CALLED.get(folded(cell), "")
-        if folded(cell) not in said and place not in places.values() and other not in places:
-            places |= {other: place} if other else {}
+    for names in (_CALLED, _PERHAPS):
+        for place, cell in enumerate(heading):
+            other = names.get(folded(cell))
+            if other is not None and folded(cell) not in said and place not in places.values():
+                places.setdefault(other, place)
     missing = [name for name in REQUIRED if name not in places]
     if missing:
         wanted = ", ".join(COLUMNS)

@@ -1,8 +1,11 @@
-"""Cells of a CSV that a spreadsheet opens: none of them is worked out there."""
+"""Cells and tables of CSV that a spreadsheet opens: none of them is worked out there."""
 
 from __future__ import annotations
 
+import csv
+import io
 import re
+from collections.abc import Iterable, Sequence
 
 _CONTROL = re.compile("[\x00-\x1f\x7f-\x9f]")
 # What a spreadsheet would take for a formula.
@@ -17,3 +20,12 @@ def holds_controls(text: str) -> bool:
 def plain_cell(cell: object) -> object:
     """The cell; words that a spreadsheet would work out begin with an apostrophe."""
     return f"'{cell}" if isinstance(cell, str) and cell.startswith(_FORMULA) else cell
+
+
+def table_as_csv(heading: Sequence[str], rows: Iterable[Iterable[object]]) -> str:
+    """A table with its heading; a cell that a spreadsheet would work out begins with an apostrophe."""
+    made = io.StringIO()
+    writer = csv.writer(made, lineterminator="\r\n")
+    writer.writerow(heading)
+    writer.writerows([plain_cell(cell) for cell in row] for row in rows)
+    return made.getvalue()

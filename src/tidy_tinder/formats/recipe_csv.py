@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable
 from dataclasses import astuple, dataclass, fields
 
-from tidy_tinder.formats.csv_cells import plain_cell
+from tidy_tinder.formats.csv_cells import table_as_csv
 
 
 @dataclass(frozen=True)
@@ -30,9 +28,4 @@ class CsvCall:
 
 def recipe_as_csv(calls: Iterable[CsvCall]) -> str:
     """The file with a heading; a cell that a spreadsheet would work out begins with an apostrophe."""
-    made = io.StringIO()
-    writer = csv.writer(made, lineterminator="\r\n")
-    writer.writerow([column.name for column in fields(CsvCall)])
-    for call in calls:
-        writer.writerow([plain_cell(cell) for cell in astuple(call)])
-    return made.getvalue()
+    return table_as_csv([column.name for column in fields(CsvCall)], map(astuple, calls))

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 
 from tidy_tinder.core.sheet.layout import Box, PageSize
 from tidy_tinder.formats.card_pages import CardHead, card_pages
-from tidy_tinder.formats.csv_cells import plain_cell
+from tidy_tinder.formats.csv_cells import table_as_csv
 from tidy_tinder.formats.mm_canvas import BOLD, TEXT, MmCanvas
 
 # A column of a pocket's width: cut or folded along its edge; three of them on A4, in millimetres.
@@ -40,13 +38,8 @@ class PrintedList:
 
 def shopping_list_csv(printed: PrintedList) -> str:
     """The file with a heading; a cell that a spreadsheet would work out begins with an apostrophe."""
-    made = io.StringIO()
-    writer = csv.writer(made, lineterminator="\r\n")
-    writer.writerow(["range", "code", "name", "pieces", "price", "why", "nearest owned"])
-    for line in printed.lines:
-        cells = (line.range, line.code, line.name, line.pieces, line.price, line.why, line.near)
-        writer.writerow([plain_cell(cell) for cell in cells])
-    return made.getvalue()
+    heading = ["range", "code", "name", "pieces", "price", "why", "nearest owned"]
+    return table_as_csv(heading, map(astuple, printed.lines))
 
 
 def shopping_list_pdf(printed: PrintedList, size: PageSize) -> bytes:

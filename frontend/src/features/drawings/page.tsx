@@ -1,4 +1,4 @@
-import { useState, type SyntheticEvent } from "react";
+import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useCollection, type Context } from "../../shared/queries/collection";
 import { PatchView } from "../../shared/ui/Comparison";
@@ -8,6 +8,10 @@ import { DrawingForm } from "./DrawingForm";
 import { DrawingFiles, FromFile } from "./files";
 import { useChooseDrawing, useCopyDrawing, useDrawings, usePutAway, useRemoveDrawing, type DrawingCard } from "./queries";
 import classes from "./page.module.css";
+
+// A picture of 60 megapixels is open after some ten seconds; one that is refused or gone never is.
+const MOST_ASKED = 20;
+const ASK_AGAIN_MS = 1500;
 
 /** The drawings: what each is, what belongs to it, and which one is at hand. */
 export function DrawingsPage() {
@@ -63,7 +67,7 @@ function DrawingRow({ drawing, shown, onShow }: { drawing: DrawingCard; shown: b
     <button type="button" className={classes.drawing} data-main={shown || undefined} aria-pressed={shown} onClick={onShow}>
       <span className={classes.thumbs}>
         {drawing.references.slice(0, 3).map((id) => (
-          <img key={id} src={`/api/references/${id}/thumbnail`} alt="" data-hued="photo" className={classes.thumb} onError={hide} />
+          <Thumb key={id} id={id} />
         ))}
         {drawing.references.length === 0 && (
           <span className={classes.sheet}>
@@ -92,9 +96,22 @@ function DrawingRow({ drawing, shown, onShow }: { drawing: DrawingCard; shown: b
   );
 }
 
-/** A picture that is still being opened, or that is gone, leaves its place empty. */
-function hide(event: SyntheticEvent<HTMLImageElement>) {
-  event.currentTarget.style.visibility = "hidden";
+/** A picture, small. While it is still being opened its place is empty, and it is asked for again. */
+function Thumb({ id }: { id: number }) {
+  const [asked, setAsked] = useState(0);
+  const [missing, setMissing] = useState(false);
+  useEffect(() => {
+    if (!missing || asked >= MOST_ASKED) return;
+    const again = setTimeout(() => {
+      setMissing(false);
+      setAsked(asked + 1);
+    }, ASK_AGAIN_MS);
+    return () => clearTimeout(again);
+  }, [missing, asked]);
+  if (missing) return <span className={classes.thumb} />;
+  return (
+    <img key={asked} src={`/api/references/${id}/thumbnail`} alt="" data-hued="photo" className={classes.thumb} onError={() => setMissing(true)} />
+  );
 }
 
 function Acts({ drawing, onCopied }: { drawing: DrawingCard; onCopied: (id: number) => void }) {

@@ -56,6 +56,7 @@ export function CataloguePage() {
               onTake={() => take.mutate({ file, columns }, { onSuccess: () => navigate("/tidy") })}
             />
             <ColumnsRead
+              key={`${file.name} ${file.lastModified}`}
               read={seen.read_as}
               unread={seen.ignored_columns}
               fields={seen.fields}

@@ -55,6 +55,7 @@ export function SwatchFilesPage() {
             <Asked preview={seen} said={said} onSay={(answers) => look(file, answers)} />
             <Seen preview={seen} busy={take.isPending || preview.isPending} onTake={() => take.mutate({ file, said }, { onSuccess: () => navigate("/swatches") })} />
             <ColumnsRead
+              key={`${file.name} ${file.lastModified}`}
               read={seen.read_as}
               unread={seen.ignored}
               fields={seen.fields}

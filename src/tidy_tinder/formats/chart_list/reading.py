@@ -69,24 +69,22 @@ def read_chart_list(text: str, may_number: bool = True) -> WrittenChart:
     """
     lines = [line[: LONGEST_LINE + 1] for line in text.splitlines()]
     palette = palette_lines(lines)
-    if palette is not None:
-        return _read_palette(palette, lines, may_number)
-    read = [_Read(i, line, _tokens(line)) for i, line in enumerate(lines, 1)]
-    for one in read:
-        if len(one.text) > LONGEST_LINE:
+    read = [_Read(i, line, _tokens(line)) for i, line in enumerate(palette.lines if palette else lines, 1)]
+    for one, line in zip(read, lines, strict=True):
+        if len(line) > LONGEST_LINE:
             one.tokens, one.problem = (), TOO_LONG
+    if palette is not None:
+        return _as_in_palette(palette, lines, _read_free(read, may_number))
     heading = next((i for i, line in enumerate(lines) if heading_of(line) is not None), None)
     if heading is not None:
         return _finished(read, _read_table(read, heading), numbered=False)
     return _read_free(read, may_number)
 
 
-def _read_palette(palette: PaletteLines, lines: Sequence[str], may_number: bool) -> WrittenChart:
-    """The colours of a palette, each under its name; each line is shown as the palette has it."""
-    read = [_Read(i, line, _tokens(line)) for i, line in enumerate(palette.lines, 1)]
-    chart = _read_free(read, may_number)
+def _as_in_palette(palette: PaletteLines, lines: Sequence[str], chart: WrittenChart) -> WrittenChart:
+    """A chart that was read from a palette: each line as the palette has it, and what is none of one's told."""
     shown = tuple(
-        replace(one, text=line, problem=NOT_OF_A_PALETTE if one.number in palette.broken else one.problem)
+        replace(one, text=line, problem=one.problem or (NOT_OF_A_PALETTE if one.number in palette.broken else ""))
         for one, line in zip(chart.lines, lines, strict=True)
     )
     return replace(chart, title=chart.title or palette.title, lines=shown)
