@@ -5,9 +5,8 @@ from __future__ import annotations
 import json
 import os
 import subprocess
-import sys
 import urllib.request
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from pathlib import Path
 
 import pytest
@@ -15,10 +14,10 @@ from selenium import webdriver
 from selenium.webdriver.chrome.service import Service
 from selenium.webdriver.chrome.webdriver import WebDriver
 
+from tests.browser.forked import Forked
 from tests.browser.page import Page
 from tests.conftest import demo_copy
 
-COMMAND = Path(sys.executable).parent / "tidy-tinder"
 FLAGS = (
     "headless=new", "no-sandbox", "disable-gpu", "disable-dev-shm-usage", "disable-quic", "no-first-run",
     "disable-background-networking", "disable-component-update", "disable-sync", "disable-extensions",
@@ -64,13 +63,11 @@ def browser(tmp_path_factory: pytest.TempPathFactory) -> Iterator[WebDriver]:
 
 
 class Server:
-    """The real command, serving."""
+    """The real command, serving: forked from a process that has loaded it, or called by a command of one's own."""
 
-    def __init__(self, *arguments: str, command: Sequence[str | Path] = (COMMAND,), **env: str) -> None:
-        self.process = subprocess.Popen(
-            [*command, "serve", "--port", "0", *arguments],
-            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env={**os.environ, **env},
-        )  # fmt: skip
+    def __init__(self, *arguments: str, command: Sequence[str | Path] | None = None, **env: str) -> None:
+        called, all_env = ["serve", "--port", "0", *arguments], {**os.environ, **env}
+        self.process = Forked(called, all_env) if command is None else _by_name([*command, *called], all_env)
         assert self.process.stdout is not None
         self.address = self.process.stdout.readline().strip()
         assert self.address.startswith("http://127.0.0.1:"), self.process.communicate()[1]
@@ -85,6 +82,10 @@ class Server:
         for stream in (self.process.stdout, self.process.stderr):
             if stream is not None:
                 stream.close()
+
+
+def _by_name(command: Sequence[str | Path], env: Mapping[str, str]) -> subprocess.Popen[str]:
+    return subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=env)
 
 
 @pytest.fixture

@@ -109,3 +109,20 @@ def test_a_recipe_whose_number_has_no_end_is_refused(client: FlaskClient) -> Non
     refused = client.post("/api/recipes/file", data={"file": (io.BytesIO(file), "recipe.json")})
     assert refused.status_code == 422
     assert "more digits" in problem(refused)["detail"]
+
+
+@pytest.mark.parametrize("at", ["0001-01-01T00:00:00+14:00", "9999-12-31T23:59:00-14:00", "1999-12-31T23:59:00Z"])
+def test_a_time_that_nobody_can_mean_keeps_no_line_and_is_no_correction(client: FlaskClient, at: str) -> None:
+    """Found by a hundred thousand made-up requests: at the ends of the calendar a time has no UTC."""
+    client.post("/api/drawings", json={"name": "Quince", "paper_id": 1, "width_mm": 200, "height_mm": 280})
+    [drawing] = [one["id"] for one in client.get("/api/drawings").get_json()["drawings"]]
+    line = {"key": "far", "kind": "note", "note": "warm greys first", "at": at}
+    assert client.post(f"/api/drawings/{drawing}/log", json={"entries": [line]}).status_code == 200
+    kept = next(
+        one for one in client.get(f"/api/drawings/{drawing}/log").get_json()["entries"] if one["note"] == line["note"]
+    )
+    # A clock that is wrong loses nothing: the line is of now.
+    assert kept["made_at"] > "2026"
+    refused = client.put(f"/api/log/{kept['id']}", json={"revision": kept["revision"], "made_at": at})
+    assert refused.status_code == 422
+    assert "a time lies between 2000-01-01 and 2200-01-01" in problem(refused)["detail"]

@@ -9,7 +9,7 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, AwareDatetime, Field, model_validator
+from pydantic import Field, model_validator
 
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.vocabulary import (
@@ -22,6 +22,7 @@ from tidy_tinder.core.vocabulary import (
     StepState,
     WorkOrder,
 )
+from tidy_tinder.formats.moments import Moment
 from tidy_tinder.formats.own_json import OwnKind, Strict, as_json, from_json, schema_of
 from tidy_tinder.formats.recipe_json import RecipeFile
 
@@ -32,17 +33,7 @@ _MOST_TIMES, _MOST_MARKS = 10_000, 50_000
 _LONGEST_MAP = 400_000
 # Of all recipes together: writing so many takes some ten seconds, in which nobody else writes.
 _MOST_CALLS_IN_ALL = 20_000
-# The first moment that is believed of a file: before it nobody kept a log in this program.
-_FIRST = datetime.fromisoformat("2000-01-01T00:00:00+00:00")
 
-
-def _believable(at: datetime) -> datetime:
-    if at < _FIRST:
-        raise ValueError(f"a time is later than {_FIRST:%Y-%m-%d}")
-    return at
-
-
-Moment = Annotated[AwareDatetime, AfterValidator(_believable)]
 Side = Annotated[float, Field(ge=SMALLEST_DRAWING_MM, le=LARGEST_DRAWING_MM)]
 Place = Annotated[int, Field(ge=0)]
 

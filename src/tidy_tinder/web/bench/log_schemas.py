@@ -8,15 +8,23 @@ from pydantic import Field
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS, LogKind, SaidPressure
 from tidy_tinder.services.bench.log import EntryAs, NewEntry
-from tidy_tinder.web.shared.base import Id, Moment, Out, Schema, SectionId
+from tidy_tinder.web.shared.base import Id, Moment, MomentIn, Out, Schema, SectionId
 from tidy_tinder.web.shared.drawn import ColourOut
 
 _LONGEST_NOTE, _LONGEST_KEY, _MOST_AT_ONCE = 500, 64, 2000
 
 
-def _utc(at: datetime | None) -> datetime | None:
+def _utc(at: datetime) -> datetime:
     """As the services take it: UTC, without its zone."""
-    return at.astimezone(UTC).replace(tzinfo=None) if at is not None and at.tzinfo is not None else at
+    return at.astimezone(UTC).replace(tzinfo=None) if at.tzinfo is not None else at
+
+
+def _utc_if_any(at: datetime | None) -> datetime | None:
+    """The same; None for a time so far away that it has no UTC: a clock that is wrong keeps no line from being kept."""
+    try:
+        return _utc(at) if at is not None else None
+    except OverflowError:
+        return None
 
 
 class EntryPath(Schema):
@@ -62,7 +70,7 @@ class EntryIn(Schema):
         """As the service takes it."""
         return NewEntry(
             self.key, self.kind, self.colour_id, self.instead_of_id, self.step_id, self.section_id, self.call_id,
-            self.pressure, self.layers, self.note, _utc(self.at),
+            self.pressure, self.layers, self.note, _utc_if_any(self.at),
         )  # fmt: skip
 
 
@@ -83,14 +91,13 @@ class EntryEditIn(Schema):
     step_id: Id | None = None
     section_id: SectionId = 0
     instead_of_id: Id | None = None
-    made_at: datetime
+    made_at: MomentIn
 
     def said(self) -> EntryAs:
         """As the service takes it."""
-        at = _utc(self.made_at)
-        assert at is not None, "a line has a time"
         return EntryAs(
-            self.pressure, self.layers, self.area, self.note, self.step_id, self.section_id, self.instead_of_id, at,
+            self.pressure, self.layers, self.area, self.note, self.step_id, self.section_id, self.instead_of_id,
+            _utc(self.made_at),
         )  # fmt: skip
 
 

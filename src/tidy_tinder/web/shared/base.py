@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS
+from tidy_tinder.formats.moments import believed
 
 MAX_ID = 2**62
 
@@ -21,6 +22,9 @@ SectionId = Annotated[int, Field(ge=0, le=MAX_ID)]
 
 Moment = Annotated[datetime, AfterValidator(lambda at: at.replace(tzinfo=UTC) if at.tzinfo is None else at)]
 """A time, UTC; the database holds it without its zone."""
+
+MomentIn = Annotated[Moment, AfterValidator(believed)]
+"""A time that is sent; UTC where it tells no zone."""
 
 Layers = Annotated[int, Field(ge=1, le=MOST_LAYERS)]
 """How many layers of one pencil."""
