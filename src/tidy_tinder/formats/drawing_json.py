@@ -6,7 +6,7 @@ What belongs to a line is named by its place in the file, counted from 0.
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
