@@ -2,10 +2,12 @@
 
 Run: python -m tools.mutants [PART …] (`make mutants PARTS="names bench"`); all parts without any. Of each part a sample
 by seed is tried, on a copy of the working tree, with that part's own tests; what survived is printed with its place.
+Faults in annotations are left out: with `from __future__ import annotations` nobody evaluates them.
 """
 
 from __future__ import annotations
 
+import ast
 import json
 import os
 import random
@@ -115,6 +117,7 @@ def _tried(part: Part, tree: Path, folder: Path) -> list[Outcome]:
     config.write_text(_config(part), encoding="utf-8")
     _run(["cosmic-ray", "baseline", str(config)], tree)
     _run(["cosmic-ray", "init", str(config), str(session)], tree)
+    _leave_out(session, tree)
     _leave(session, _EACH)
     _run(["cosmic-ray", "exec", str(config), str(session)], tree)
     return _outcomes(session)
@@ -140,14 +143,46 @@ def _run(command: Sequence[str], tree: Path) -> str:
 
 
 def _leave(session: Path, count: int) -> None:
-    """Keep a sample of the faults that were found possible."""
+    """Keep a sample of the faults that were found possible: by place, so that the same code has the same sample."""
+    with closing(sqlite3.connect(session)) as connection:
+        place = "module_path, start_pos_row, start_pos_col, operator_name, occurrence, operator_args"
+        jobs = [str(job) for (job,) in connection.execute(f"SELECT job_id FROM mutation_specs ORDER BY {place}")]
+    kept = set(random.Random(_SEED).sample(jobs, min(count, len(jobs))))
+    _drop(session, [job for job in jobs if job not in kept])
+
+
+def _leave_out(session: Path, tree: Path) -> None:
+    """Drop the faults in annotations."""
+    with closing(sqlite3.connect(session)) as connection:
+        rows = connection.execute(
+            "SELECT job_id, module_path, start_pos_row, start_pos_col, end_pos_row, end_pos_col FROM mutation_specs"
+        ).fetchall()
+    notes = {module: _annotations(tree / module) for module in {module for _, module, *_ in rows}}
+    _drop(session, [
+        job for job, module, row, column, last, end in rows
+        if any(start <= (row, column) and (last, end) <= stop for start, stop in notes[module])
+    ])  # fmt: skip
+
+
+def _drop(session: Path, jobs: Sequence[str]) -> None:
     with closing(sqlite3.connect(session)) as connection, connection:
-        jobs = sorted(str(job) for (job,) in connection.execute("SELECT job_id FROM mutation_specs ORDER BY rowid"))
-        kept = set(random.Random(_SEED).sample(jobs, min(count, len(jobs))))
         for job in jobs:
-            if job not in kept:
-                connection.execute("DELETE FROM mutation_specs WHERE job_id = ?", (job,))
-                connection.execute("DELETE FROM work_items WHERE job_id = ?", (job,))
+            connection.execute("DELETE FROM mutation_specs WHERE job_id = ?", (job,))
+            connection.execute("DELETE FROM work_items WHERE job_id = ?", (job,))
+
+
+def _annotations(module: Path) -> list[tuple[tuple[int, int], tuple[int, int]]]:
+    """Where the annotations of a module that nobody evaluates begin and end, as rows and columns."""
+    source = module.read_text(encoding="utf-8")
+    if "from __future__ import annotations" not in source or "pydantic" in source:
+        return []
+    found = [
+        note
+        for node in ast.walk(ast.parse(source))
+        for note in (getattr(node, "annotation", None), getattr(node, "returns", None))
+        if isinstance(note, ast.expr)
+    ]
+    return [((n.lineno, n.col_offset), (n.end_lineno or 0, n.end_col_offset or 0)) for n in found]
 
 
 def _outcomes(session: Path) -> list[Outcome]:
