@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from benchmarks.extent import some
 from tidy_tinder.core.bench.drying import Answer, drying_time
 from tidy_tinder.core.bench.turns import SectionNow, Turn, next_turn
 
-_ARTISTS = 1000
+_ARTISTS = len(some(range(1000), 400))
 _DRAWINGS = 200
 
 

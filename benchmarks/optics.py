@@ -17,6 +17,7 @@ from importlib import resources
 import numpy as np
 from numpy.typing import NDArray
 
+from benchmarks.extent import some
 from benchmarks.timing import best_ms
 from benchmarks.worlds import World, grain_world, random_world, the_demos_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
@@ -125,8 +126,10 @@ class Readings:
 
 # Each seed with the slip of its hand. Constants were first chosen on the seeds 31 to 33 of either physics, but three
 # of them were moved after these figures were seen (decision 0026): they are no longer held out.
+# Seeds and how much the hand varies: the first two have a steady and a restless one.
 LIKE_THE_DEMO = ((11, 0.08), (12, 0.14), (13, 0.05), (14, 0.10))
 OF_GRAIN = ((41, 0.20), (42, 0.05), (43, 0.25), (44, 0.14))
+_USUAL = 2
 PHYSICS = ("like the demo", "second physics")
 
 
@@ -134,14 +137,16 @@ PHYSICS = ("like the demo", "second physics")
 def worlds() -> tuple[tuple[str, Readings], ...]:
     """The demo's world and four random ones of its physics."""
     found = [("demo", Readings(the_demos_world(demo_opacities(), every=6), 1))]
-    found += [(f"random {seed}", Readings(random_world(seed, 36, slip), seed)) for seed, slip in LIKE_THE_DEMO]
+    found += [
+        (f"random {seed}", Readings(random_world(seed, 36, slip), seed)) for seed, slip in some(LIKE_THE_DEMO, _USUAL)
+    ]
     return tuple(found)
 
 
 @cache
 def grain_worlds() -> tuple[Readings, ...]:
-    """Four worlds of the second physics."""
-    return tuple(Readings(grain_world(seed, 36, slip), seed) for seed, slip in OF_GRAIN)
+    """Worlds of the second physics."""
+    return tuple(Readings(grain_world(seed, 36, slip), seed) for seed, slip in some(OF_GRAIN, _USUAL))
 
 
 def worlds_of(physics: str) -> tuple[Readings, ...]:
@@ -215,7 +220,7 @@ def regressions(home: Array, here: Array, anchors: Sequence[int]) -> Iterator[Ar
 
 def fit_times() -> tuple[float, float]:
     """Seconds for 120 pencils × 3 swatches, and for a new paper with 8 anchors × 3 where the pencils are fitted."""
-    found = [made for name, made in worlds() if name.startswith("random")]
+    found = [Readings(random_world(seed, 36, slip), seed) for seed, slip in LIKE_THE_DEMO]
     count = len(found[0].world.opacities)
     marks, colours = [], []
     for turn, made in enumerate(found):

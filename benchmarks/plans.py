@@ -31,7 +31,7 @@ from tidy_tinder.services.standins.layered import NO_WISH
 from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Paper
 
-PAPERS = ("Vellum board", "Buff sanded card", "Black paper")
+PAPERS = tuple(some(("Vellum board", "Black paper", "Buff sanded card"), 2))
 CALLS, MANY = (8, 16, 30), 300
 # Recipes of each size.
 RECIPES = len(some(range(2), 1))
@@ -105,7 +105,7 @@ def _figures(collection: Collection, recipes: dict[int, list[int]], whose: str) 
         nearer = [_expected(w.plan) / _expected(w.first) for w in done]
         proven = [w.plan.certificate.standing is Surety.PROVEN for w in done]
         meanings = "three meanings of closest" if WHOLE else "each with another meaning of closest"
-        what = f"{calls} open calls, {whose}, {len(done)} plans (three papers, {meanings})"
+        what = f"{calls} open calls, {whose}, {len(done)} plans ({len(PAPERS)} papers, {meanings})"
         found, proof = ([getattr(w, name) for w in done] for name in ("found_after", "proven_after"))
         over, before = sum(_over(w, w.plan) for w in done), sum(_over(w, w.first) for w in done)
         passages = sum(len(w.plan.passages) for w in done)

@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import tempfile
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TypeVar
 
@@ -34,7 +35,7 @@ from tidy_tinder.core.restocking.ways import (
 from tidy_tinder.core.standins.pairs import mix_new, mix_pairs
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.pair_tables import PAIR_COATS
-from tidy_tinder.services.background.runtime import open_collection
+from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.scene import Scene
 
 Array = NDArray[np.float64]
@@ -44,13 +45,28 @@ _CASES = len(some(range(6), 2))
 
 
 def rows() -> list[Row]:
-    """(what, figure, aim) for each."""
-    with tempfile.TemporaryDirectory() as folder:
-        build_demo_of(Path(folder) / "demo.sqlite", drawings=True)
-        collection = open_collection(demo_copy(Path(folder) / "demo.sqlite", Path(folder) / "copy" / "demo.sqlite"))
+    """(what, figure, aim) of how good the purchases are."""
+    with _the_demo() as collection:
         with collection() as session:
             found = _Judged(Scene.on(session, 1)).rows()
         return [*found, *restock_truth.rows(collection)]
+
+
+def times() -> list[Row]:
+    """(what, figure, aim) of a large collection, mostly how long its answers take."""
+    with _the_demo() as collection, collection() as session:
+        return _Judged(Scene.on(session, 1)).large()
+
+
+@contextmanager
+def _the_demo() -> Iterator[Collection]:
+    with tempfile.TemporaryDirectory() as folder:
+        build_demo_of(Path(folder) / "demo.sqlite", drawings=True)
+        collection = open_collection(demo_copy(Path(folder) / "demo.sqlite", Path(folder) / "copy" / "demo.sqlite"))
+        try:
+            yield collection
+        finally:
+            collection.close()
 
 
 class _Judged:
@@ -89,10 +105,11 @@ class _Judged:
             ("the same, greedily one after the other; by single pencils alone: worst",
              f"{100 * np.min(greedy):.1f} %; {100 * np.min(singles):.1f} %", ""),
             ("greedy better than the best; solver, longest", f"{beaten} of {_CASES}; {max(solving):.2f} s", "0; .2 s"),
-            *self._large(rng),
         ]  # fmt: skip
 
-    def _large(self, rng: np.random.Generator) -> list[Row]:
+    def large(self) -> list[Row]:
+        """The figures of many calls and many pencils."""
+        rng = np.random.default_rng(82)
         owned = sorted(rng.choice(self._keys, _OWNED, replace=False).tolist())
         new = [i for i in self._keys if i not in owned]
         table, mixing = _timed(
