@@ -70,10 +70,10 @@ together and call by call (each call with what comes nearest to it by itself), o
 all is measured) buff sanded card. The expected difference has the doubt in it; the hidden truth is the demo's. Seconds
 are taken with another part measured on the other core."""
 
-VALUES = """Drawings of six photographs that ship with scikit-image and scikit-learn and of three painted scenes (of five
-and one, where not all is measured), with planted errors, strokes, wandering outlines and hues; a camera with perspective, uneven light, a tone curve, noise and
-JPEG (`benchmarks/value_check.py`). No constant was moved after these were seen. Beside it features of OpenCV, matched
-both ways, with RANSAC, on the same flat pictures in the same run."""
+VALUES = """Drawings of six photographs that ship with scikit-image and scikit-learn and of three painted scenes (of
+five and one, where not all is measured), with planted errors, strokes, wandering outlines and hues; a camera with
+perspective, uneven light, a tone curve, noise and JPEG (`benchmarks/value_check.py`). No constant was moved after these
+were seen. Beside it features of OpenCV, matched both ways, with RANSAC, on the same flat pictures in the same run."""
 
 BENCH = """Simulated artists whose medians, scatter and lateness are not the prior's; simulated drawings of 6 to 20
 sections in three passes. The scatter that is expected before any answer was widened once, from .33 to .36 within a
