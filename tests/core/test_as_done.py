@@ -30,6 +30,12 @@ def test_ticked_layers_of_one_pencil_are_one_and_pencils_of_a_step_one_line() ->
     )
 
 
+def test_layers_that_were_logged_in_several_lines_add_up() -> None:
+    [line] = done_lines([used(7, layers=2), used(7, layers=3), Logged(PENCIL, "Cap", 7, LIGHT, step=1)])
+    # The last did not say how many: at least one.
+    assert line.layers == (DoneLayer(7, LIGHT, 6),)
+
+
 def test_areas_come_in_the_order_in_which_they_were_begun_each_in_its_own_time() -> None:
     lines = done_lines([used(1, "Cap"), used(2, "Stem"), used(3, "Cap"), Logged(LogKind.SOLVENT, "Cap", step=1)])
     assert [(line.area, line.kind) for line in lines] == [("Cap", PENCIL), ("Cap", LogKind.SOLVENT), ("Stem", PENCIL)]

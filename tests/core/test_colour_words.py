@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from tidy_tinder.core.difference.components import chroma, hue_angle, temperature, value_step
-from tidy_tinder.core.names.colour_words import read_colour_words
+from tidy_tinder.core.names.colour_words import colour_noun, read_colour_words
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import lab_from_hex, reflectance_to_lab
 
@@ -84,3 +84,49 @@ def test_the_middle_of_what_is_meant_comes_first() -> None:
     assert middle is not None
     assert edge is not None
     assert middle < edge
+
+
+def apart(words: str, value: float, chroma: float, hue: float) -> float | None:
+    look = read_colour_words(words)
+    assert look is not None
+    return look.apart(value, chroma, hue, 0.0)
+
+
+def test_how_far_off_the_middle_is_a_share_of_what_the_word_holds() -> None:
+    # Of hue: half way from the middle of green to its border, and at the border, on both sides.
+    for turn, share in ((0.0, 0.0), (21.0, 0.5), (42.0, 1.0)):
+        assert apart("green", 5.0, 60.0, 148.0 + turn) == pytest.approx(share)
+        assert apart("green", 5.0, 60.0, 148.0 - turn) == pytest.approx(share)
+    assert apart("green", 5.0, 60.0, 148.0 + 42.5) is None
+    # Of value: “mid” is 4 to 7.
+    assert [apart("mid", value, 0.0, 0.0) for value in (4.0, 5.5, 7.0)] == pytest.approx([0.5, 0.0, 0.5])
+    # A span of less than a value step is taken for a step: “pale ochre” is 7 to 7.5, and both of its ends are ochre.
+    assert apart("pale ochre", 7.5, 50.0, 75.0) == pytest.approx(0.25)
+    assert apart("pale ochre", 7.25, 50.0, 75.0) == pytest.approx(0.0)
+
+
+def test_hues_go_on_across_nought_degrees() -> None:
+    for turn in (4.0, 16.0, 31.0):
+        assert apart("pink", 7.0, 40.0, turn) == pytest.approx(apart("pink", 7.0, 40.0, 360.0 - turn))
+    assert apart("pink", 7.0, 40.0, 327.0) is None
+
+
+@pytest.mark.parametrize(
+    ("words", "middle", "within"),
+    # Half way between both, as far as the nearer of both middles and a quarter of the narrower word beyond.
+    [("yellow green", 120.0, 32.0), ("green yellow", 120.0, 32.0), ("reddish orange", 41.5, 19.5)],
+)
+def test_two_hues_are_what_lies_between_them(words: str, middle: float, within: float) -> None:
+    look = read_colour_words(words)
+    assert look is not None
+    assert (look.hue, look.within) == pytest.approx((middle, within))
+
+
+def test_what_lies_in_no_region_is_called_by_the_nearest_hue() -> None:
+    # Too vivid for olive and ochre, too dark for yellow.
+    assert colour_noun(5.0, 90.0, 93.0) == "yellow"
+    # Too dark for pink, past magenta, before red; from both sides of nought degrees.
+    assert colour_noun(3.0, 60.0, 4.5) == "pink"
+    assert colour_noun(9.6, 2.0, 0.0) == "white"
+    assert colour_noun(1.0, 2.0, 0.0) == "black"
+    assert colour_noun(5.0, 2.0, 0.0) == "grey"

@@ -134,3 +134,41 @@ def test_a_slip_is_no_reason_to_invent() -> None:
     catalogue = Catalogue([Entry(1, "Mill", "Lane", "7", "Grey Violet")])
     for typed in ("grey tulip", "xx", "violet grey blue"):
         assert catalogue.suggest(typed).hits == ()
+
+
+def test_the_chart_of_a_range_holds_its_colours_and_no_others() -> None:
+    assert [entry.key for entry in CATALOGUE.chart_of("Heron")] == [1, 3, 9]
+    # A name that is equal and not the same piece of text.
+    assert [entry.key for entry in CATALOGUE.chart_of("".join(["Wad", "er"]))] == [2]
+    assert CATALOGUE.chart_of("Nobody") == ()
+
+
+@pytest.mark.parametrize(
+    ("words", "can"),
+    [
+        (["grey", "violet"], True),  # a name, in any order
+        (["m"], True),  # short enough for a code
+        (["heron", "wherever"], True),  # a range is named
+        (["shadows", "x1"], True),  # what is no plain word
+        (["shadows"], False),
+        (["shadows", "under", "petals"], False),
+    ],
+)
+def test_words_that_can_mean_no_colour_are_told_at_once(words: list[str], can: bool) -> None:
+    assert CATALOGUE.could_mean(words) is can
+
+
+def test_the_finder_offers_no_more_than_it_is_asked_for() -> None:
+    many = Catalogue([Entry(i, "Quillfen", "Heron", str(100 + i), f"Sedge {i}") for i in range(30)])
+    assert [entry.key for entry in many.suggest("sedge").hits] == list(range(12))
+    assert [entry.key for entry in many.suggest("sedge", 5).hits] == list(range(5))
+
+
+def test_a_slip_beside_a_number_is_a_slip_and_a_code_of_another_colour_is_none() -> None:
+    slipped = Catalogue([*ENTRIES, Entry(10, "Quillfen", "Heron", "1", "Warm Shale 1")])
+    assert [entry.key for entry in slipped.suggest("Warm Shael 1").hits] == [10]
+    # Both are there, and do not belong together: said, and nothing is put in their place.
+    told = CATALOGUE.suggest("Heron 119 Bracken")
+    assert told.match is not Match.NEAR
+    assert told.conflict is not None
+    assert [entry.key for entry in told.conflict.by_name] == [3]

@@ -15,6 +15,13 @@ def test_the_one_at_hand_goes_on_while_it_is_dry() -> None:
     assert next_turn(sections) == Turn(1)
 
 
+def test_without_one_at_hand_the_order_of_work_begins_at_its_beginning() -> None:
+    sections = [SectionNow(1, False, 3.0), SectionNow(2, False), SectionNow(3, False)]
+    assert next_turn(sections) == Turn(2)
+    # One that is not there any more.
+    assert next_turn(sections, 9) == Turn(2)
+
+
 def test_while_one_dries_the_next_dry_one_is_offered_round_the_end() -> None:
     sections = [SectionNow(1, False), SectionNow(2, False, 4.0), SectionNow(3, True), SectionNow(4, False, 9.0)]
     assert next_turn(sections, 2) == Turn(1)
