@@ -1,4 +1,4 @@
-"""What is handed on cannot be changed by whoever gets it: dataclasses are frozen, but for what a module keeps to itself."""
+"""What is handed on cannot be changed by whoever gets it: dataclasses are frozen, but for those of one module alone."""
 
 from __future__ import annotations
 
