@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import random
 import struct
 import zlib
 from collections.abc import Callable
@@ -11,6 +12,7 @@ import numpy as np
 import pytest
 from PIL import Image, ImageCms, ImageOps
 from pillow_heif import from_pillow
+from tests.formats.mangling import broken
 
 from tidy_tinder.core.reflectance.colorimetry import decode_srgb
 from tidy_tinder.formats.errors import UnreadableError
@@ -212,3 +214,16 @@ def test_a_profile_that_is_not_read_is_said(damaged: bytes) -> None:
         space_of(damaged)
     with pytest.raises(UnreadableError, match="colour profile"):
         decode_picture(saved("JPEG", icc_profile=damaged))
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG", "TIFF", "WEBP", "HEIC"])
+def test_a_broken_picture_is_a_picture_or_refused_in_words(kind: str) -> None:
+    whole = heic() if kind == "HEIC" else saved(kind, drawn(320, 240))
+    rng, refused = random.Random(kind), list[str]()
+    for _ in range(80):
+        try:
+            assert decode_picture(broken(whole, rng), REFERENCE).pixels.shape[2] == 3
+        except UnreadableError as problem:
+            refused.append(problem.detail)
+    assert len(refused) > 40
+    assert all(10 < len(said) < 600 and "Error" not in said for said in refused)

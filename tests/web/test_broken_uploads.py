@@ -1,4 +1,4 @@
-"""Five hundred broken files of every format that is taken in: each is refused in words, or was harmless, and nothing of
+"""Some six hundred broken files of every format that is taken in: each is refused in words, or harmless, and none of
 what is here changes.
 """
 
@@ -10,6 +10,7 @@ from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
+from tests.formats.mangling import broken
 from tests.web.test_api import problem, upload_large
 
 from tidy_tinder.core.vocabulary import Pressure
@@ -30,38 +31,33 @@ FILES = {
     "swatches as CSV": ("/api/swatches/file", "/api/swatches/file?kind=csv"),
     "swatches as CGATS": ("/api/swatches/file", "/api/swatches/file?kind=cgats"),
     "swatches as CxF": ("/api/swatches/file", "/api/swatches/file?kind=cxf"),
+    "drawing": ("/api/drawings/file", "/api/drawings/1/file"),
     "recipe": ("/api/recipes/file", "/api/recipes/1/file?kind=json&paper=1"),
     "backup": ("/api/collection/restore", "/api/collection/backup"),
     "collection as JSON": ("/api/collection/restore", "/api/collection/json"),
 }
-_JUNK = (b"\x00", b"\xff\xfe", b'"', b"\n" * 400, b"<", b"[" * 3000, b"9" * 5000, b"\xf0\x9f\x96\x8d", b"=1+1")
 
 
 @pytest.fixture
 def small(empty: Collection) -> Iterator[FlaskClient]:
-    """A collection of three colours with a mark and a recipe."""
+    """A collection of three colours with a mark, a recipe and a drawing."""
     import_catalogue(empty, CATALOGUE)
     type_swatch(empty, NewTyped(1, 1, Pressure.HEAVY, (80.0, -3.0, 44.0)))
     save_recipe(empty, "A leaf\nLane 101, heavy\nthen 102 over it\n")
     app = create_app(empty)
-    yield app.test_client()
+    client = app.test_client()
+    client.post("/api/drawings", json={"name": "Plate", "paper_id": 1, "width_mm": 200, "height_mm": 280})
+    client.post("/api/drawings/1/log", json={"entries": [{"key": "a", "kind": "note", "note": "masked the stem"}]})
+    yield client
     close_devices(app)
-
-
-def broken(whole: bytes, rng: random.Random) -> bytes:
-    """A file that was cut, mangled, doubled or written into."""
-    made = whole
-    for _ in range(rng.randint(1, 3)):
-        at, upto = sorted(rng.randint(0, len(made)) for _ in range(2))
-        instead = rng.choice([b"", rng.randbytes(6), rng.choice(_JUNK), made[at:upto][:4000] * 2])
-        goes_on = rng.choice([at, at, at + 6, upto, len(made)])
-        made = made[:at] + instead + made[goes_on:]
-    return made
 
 
 def seen(client: FlaskClient) -> list[Any]:
     """What the artist has."""
-    return [client.get(path).get_json() for path in ("/api/tidy?paper=1", "/api/recipes?paper=1", "/api/board")]
+    return [
+        client.get(path).get_json()
+        for path in ("/api/tidy?paper=1", "/api/recipes?paper=1", "/api/drawings", "/api/board")
+    ]
 
 
 @pytest.mark.parametrize("what", list(FILES))

@@ -8,8 +8,11 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
+from tidy_tinder.core.errors import echoed
 from tidy_tinder.formats.errors import UnreadableError
 
+# What pydantic says in words of its own trade.
+_IN_WORDS = {"extra_forbidden": "nothing of that name belongs there", "missing": "this is missing"}
 _DRAFT = "https://json-schema.org/draft/2020-12/schema"
 
 
@@ -67,11 +70,16 @@ def from_json(content: bytes, model: type[InFile], kind: OwnKind) -> InFile:
     try:
         return model.model_validate_json(json.dumps(data))
     except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        where = " › ".join(str(part) for part in first["loc"]) or "the whole"
         more = error.error_count() - 1
         others = f" ({more} more)" if more else ""
-        raise UnreadableError(f"At {where}: {first['msg']}{others}.") from error
+        raise UnreadableError(f"At {first_fault(error)}{others}.") from error
+
+
+def first_fault(error: ValidationError) -> str:
+    """Where the first fault is, and what is wrong there; what the file itself calls a place is cut to a length."""
+    first = error.errors(include_url=False)[0]
+    where = " › ".join(echoed(str(part)) for part in first["loc"]) or "the whole"
+    return f"{where}: {_IN_WORDS.get(first['type'], first['msg'])}"
 
 
 def _check_kind(data: Any, kind: OwnKind) -> None:

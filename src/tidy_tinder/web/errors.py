@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field, ValidationError
 from sqlalchemy.exc import DBAPIError
 from werkzeug.exceptions import HTTPException
 
-from tidy_tinder.core.errors import CoreError, TidyTinderError
+from tidy_tinder.core.errors import CoreError, TidyTinderError, echoed
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.errors import ChangedMeanwhileError, InvalidFileError, NotFoundError, RefusedError
@@ -81,6 +81,8 @@ _STATUS: tuple[tuple[type[TidyTinderError], int], ...] = (
     (TidyTinderError, 500),
 )
 
+# Of all that is wrong with a request so much is said in words.
+_MOST_NAMED = 5
 _PLAIN_TITLES = {
     404: "There is nothing at this address",
     405: "This address does not take such a request",
@@ -107,11 +109,10 @@ def status_of(error: TidyTinderError) -> int:
 
 def invalid_request(error: ValidationError) -> Response:
     """A request whose fields do not fit, each named."""
-    where = [".".join(str(part) for part in item["loc"]) for item in error.errors()]
-    said = "; ".join(
-        f"{'.'.join(str(p) for p in item['loc'])}: {item['msg'].removeprefix('Value error, ')}"
-        for item in error.errors()[:5]
-    )
+    faults = error.errors()
+    where = [".".join(echoed(str(part)) for part in item["loc"]) for item in faults]
+    named = zip(where[:_MOST_NAMED], faults, strict=False)
+    said = "; ".join(f"{at}: {item['msg'].removeprefix('Value error, ')}" for at, item in named)
     return problem_response("The request was not understood", said, 422, where)
 
 

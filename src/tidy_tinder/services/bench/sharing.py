@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from tidy_tinder.formats.drawing_json import KIND, DrawingFile, drawing_as_json, drawing_from_json
 from tidy_tinder.formats.log_csv import CsvLogLine, log_as_csv
+from tidy_tinder.formats.own_json import first_fault
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.in_file import add_what_belongs, drawing_in_file
 from tidy_tinder.services.collection.paper import find_paper
@@ -73,9 +74,7 @@ def _in_file(session: Session, drawing: Drawing) -> DrawingFile:
     try:
         return drawing_in_file(session, drawing)
     except ValidationError as error:
-        first = error.errors(include_url=False)[0]
-        where = " › ".join(str(part) for part in first["loc"])
-        raise RefusedError(f"“{drawing.name}” is more than a file holds: at {where}: {first['msg']}.") from error
+        raise RefusedError(f"“{drawing.name}” is more than a file holds: at {first_fault(error)}.") from error
 
 
 def _paper(session: Session, name: str) -> Paper:
