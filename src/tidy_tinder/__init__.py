@@ -1,3 +1,3 @@
 """Tidy Tinder: which of my coloured pencils comes closest, on this paper, and what will be off?"""
 
-__version__ = "0.1.0"
+__version__ = "1.0.0"

@@ -22,6 +22,7 @@ from tidy_tinder.core.fading.classes import (
     lasts,
     shown_by_wool,
     worse,
+    worst_of,
 )
 from tidy_tinder.core.fading.reminding import next_reading
 
@@ -136,3 +137,19 @@ def test_what_cannot_be_is_refused() -> None:
     for wrong in (-1.0, float("nan")):
         with pytest.raises(OutOfRangeError):
             class_of(wrong)
+
+
+def test_a_change_smaller_than_its_doubt_may_be_none_but_never_less() -> None:
+    change = change_between(np.array([50.0, 10.0, 10.0]), np.array([50.2, 10.0, 10.0]), 0.5, 0.5)
+    assert change.low == 0.0
+    assert change.high > change.delta_e_ab == pytest.approx(0.2)
+
+
+def test_of_several_tests_the_worst_counts_by_what_it_may_be_at_worst() -> None:
+    one, two, three, four = (FadeClass(name) for name in ("I", "II", "III", "IV"))
+    assert worst_of([(one,), (two,), ()]) == (two,)
+    # “II to IV” may be worse than “III”; of two that may be as bad, the one that is no better at best.
+    assert worst_of([(three,), (two, three, four)]) == (two, three, four)
+    assert worst_of([(two, three, four), (three, four)]) == (three, four)
+    assert worst_of([(three, four), (two, three, four)]) == (three, four)
+    assert worst_of([(), ()]) == ()
