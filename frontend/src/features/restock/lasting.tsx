@@ -27,21 +27,23 @@ export function LastingPage() {
           {data.gone.length > 0 && (
             <section className="section" aria-label="Gone">
               <h2>Nothing left of these</h2>
-              <ul className={classes.tin}>
+              <ul className={classes.gone}>
                 {data.gone.map(({ colour, state }) => (
                   <li key={colour.id}>
                     <Link to={`/tidy/${colour.id}`}>
                       <Named colour={colour} />
                     </Link>{" "}
-                    <span className="soft">{state}</span>{" "}
-                    {state === "lost" && (
-                      <button type="button" className="button" aria-label={`Found again: ${colour.range} ${colour.code}`} onClick={() => act.mutate({ colour_ids: [colour.id], act: "found", tin: "" })}>
-                        Found again
+                    <span className="soft">{state}</span>
+                    <div>
+                      {state === "lost" && (
+                        <button type="button" className="button" aria-label={`Found again: ${colour.range} ${colour.code}`} onClick={() => act.mutate({ colour_ids: [colour.id], act: "found", tin: "" })}>
+                          Found again
+                        </button>
+                      )}
+                      <button type="button" className="button" aria-label={`Onto the list: ${colour.range} ${colour.code}`} onClick={() => acts.list.mutate({ colours: [colour.id], why: state === "lost" ? "lost" : "used up" })}>
+                        Onto the list
                       </button>
-                    )}{" "}
-                    <button type="button" className="button" aria-label={`Onto the list: ${colour.range} ${colour.code}`} onClick={() => acts.list.mutate({ colours: [colour.id], why: state === "lost" ? "lost" : "used up" })}>
-                      Onto the list
-                    </button>
+                    </div>
                   </li>
                 ))}
               </ul>

@@ -113,16 +113,18 @@ function Spare() {
             For the {answer.demands} colours that your recipes and pictures ask for, <strong>{answer.together.length}</strong> of {answer.alone.length} could stay in the drawer together: all comes
             out as before, within .05 ΔE in the mean.
           </p>
-          <details>
-            <summary>Which ones</summary>
-            <ul className={classes.tin}>
-              {answer.together.map((colour) => (
-                <li key={colour.id}>
-                  <Named colour={colour} />
-                </li>
-              ))}
-            </ul>
-          </details>
+          {answer.together.length > 0 && (
+            <details>
+              <summary>Which ones</summary>
+              <ul className={classes.tin}>
+                {answer.together.map((colour) => (
+                  <li key={colour.id}>
+                    <Named colour={colour} />
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
           <h3>Missed most</h3>
           <ol className={classes.tin}>
             {answer.alone.slice(-FEW).reverse().filter((one) => one.worse > 0.05).map((one) => (
