@@ -172,3 +172,28 @@ def test_a_slip_beside_a_number_is_a_slip_and_a_code_of_another_colour_is_none()
     assert told.match is not Match.NEAR
     assert told.conflict is not None
     assert [entry.key for entry in told.conflict.by_name] == [3]
+
+
+@pytest.mark.parametrize("slipped", ["fly cop", "fly caap", "flycap", "fyl cap", "Fly-Cap"])
+def test_a_name_with_one_slip_is_told(slipped: str) -> None:
+    assert {entry.key for entry in CATALOGUE.slips_of(slipped)} == {1, 2}
+
+
+@pytest.mark.parametrize("other", ["fly", "flag cape", "ly ca", "x" * 41])
+def test_what_is_more_than_a_slip_away_or_very_short_or_long_is_no_slip(other: str) -> None:
+    assert CATALOGUE.slips_of(other) == ()
+
+
+def test_a_name_that_begins_with_the_name_of_a_range_is_found_all_the_same() -> None:
+    both = Catalogue([*ENTRIES, Entry(10, "Brackwater", "Scholar", "08", "Tallow Light")])
+    assert [entry.key for entry in both.resolve("Tallow Light").hits] == [10]
+    assert both.resolve("tallow light").certain
+    # What the range itself calls so goes first.
+    three = Catalogue([*both.entries, Entry(11, "Marrowby", "Tallow", "M40", "Light")])
+    assert [entry.key for entry in three.resolve("Tallow Light").hits] == [11]
+    assert [entry.key for entry in three.resolve("Scholar Tallow Light").hits] == [10]
+
+
+def test_a_letter_that_is_missing_is_a_slip() -> None:
+    for slipped in ("iolet grey", "violetgre", "viole grey"):
+        assert [entry.key for entry in CATALOGUE.slips_of(slipped)] == [9]
