@@ -69,11 +69,13 @@ browser:
 .stamps/run: .stamps/venv requirements-run.txt pyproject.toml
 	@test -e .stamps/dev || $(VENV)/pip install -q --disable-pip-version-check --require-hashes -r requirements-run.txt
 	$(VENV)/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@$(VENV)/python -m compileall -q src/tidy_tinder # else the first start would wait for it
 	@touch $@
 
 .stamps/dev: .stamps/venv requirements.txt pyproject.toml
 	$(VENV)/pip install -q --disable-pip-version-check --require-hashes -r requirements.txt
 	$(VENV)/pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@$(VENV)/python -m compileall -q src/tidy_tinder
 	@touch $@ .stamps/run
 
 .stamps/node: frontend/package-lock.json
