@@ -23,9 +23,11 @@ from pathlib import Path
 
 _ROOT = Path(__file__).parents[1]
 _PACKAGE = "src/tidy_tinder"
-_EACH, _EACH_SLOW = 40, 20
-"""Mutants of a part; of one whose tests build the demo."""
+_EACH = 40
+"""Mutants of a part."""
 _SEED = 1
+# Where the demo that tests copy is built, by the run before any fault.
+_TEMPLATES = ".templates"
 # Plugins that take long to load and do nothing here.
 _PLAIN = "-p no:cacheprovider -p no:schemathesis -p no:xdist -p no:anyio"
 # Seconds for the tests of a part; a fault that goes round and round is noticed, too.
@@ -34,11 +36,13 @@ _PATIENCE = 240.0
 
 @dataclass(frozen=True)
 class Part:
-    """Modules, and the tests that are to notice what is wrong with them, beside the one of frozen results."""
+    """Modules, and the tests that are to notice what is wrong with them, beside the one of frozen results; fixtures:
+    whether these tests want those of all tests, which take long to load.
+    """
 
     modules: Sequence[str]
     tests: Sequence[str]
-    slow: bool = False
+    fixtures: bool = False
 
 
 PARTS: Mapping[str, Part] = {
@@ -71,11 +75,11 @@ PARTS: Mapping[str, Part] = {
         ("formats/chart_list/codes.py", "formats/chart_list/entries.py", "formats/gpl.py"),
         ("formats/test_chart_list.py", "formats/test_recipe_files.py"),
     ),
-    "journal": Part(("services/journal.py",), ("services/test_journal.py",), slow=True),
+    "journal": Part(("services/journal.py",), ("services/test_journal.py",), fixtures=True),
     "storage": Part(
         ("storage/soundness.py", "storage/archive.py", "storage/trouble.py"),
         ("storage/test_restoring_damage.py", "storage/test_lock_and_archive.py", "storage/test_words.py"),
-        slow=True,
+        fixtures=True,
     ),
 }
 
@@ -97,6 +101,7 @@ def main(names: Sequence[str]) -> None:
     killed = tried = 0
     with tempfile.TemporaryDirectory() as folder:
         tree = _copied(Path(folder) / "tree")
+        (tree / _TEMPLATES).mkdir()
         for name in names or PARTS:
             outcomes = _tried(PARTS[name], tree, Path(folder) / name)
             noticed = sum(outcome.killed for outcome in outcomes)
@@ -122,7 +127,7 @@ def _tried(part: Part, tree: Path, folder: Path) -> list[Outcome]:
     _run(["cosmic-ray", "baseline", str(config)], tree)
     _run(["cosmic-ray", "init", str(config), str(session)], tree)
     _leave_out(session, tree)
-    _leave(session, _EACH_SLOW if part.slow else _EACH)
+    _leave(session, _EACH)
     _run(["cosmic-ray", "exec", str(config), str(session)], tree)
     return _outcomes(session)
 
@@ -130,7 +135,7 @@ def _tried(part: Part, tree: Path, folder: Path) -> list[Outcome]:
 def _config(part: Part) -> str:
     modules = json.dumps([f"{_PACKAGE}/{module}" for module in part.modules])
     tests = " ".join(f"tests/{test}" for test in ("architecture/test_results.py", *part.tests))
-    command = f"{sys.executable} -m pytest -x -q {_PLAIN} {'' if part.slow else '--noconftest'} {tests}"
+    command = f"{sys.executable} -m pytest -x -q {_PLAIN} {'' if part.fixtures else '--noconftest'} {tests}"
     return (
         f"[cosmic-ray]\nmodule-path = {modules}\ntimeout = {_PATIENCE}\nexcluded-modules = []\n"
         f'test-command = {json.dumps(command)}\n\n[cosmic-ray.distributor]\nname = "local"\n'
@@ -139,7 +144,10 @@ def _config(part: Part) -> str:
 
 def _run(command: Sequence[str], tree: Path) -> str:
     beside = Path(sys.executable).parent / command[0]
-    env = {**os.environ, "PYTHONPATH": f"{tree / 'src'}{os.pathsep}{tree}", "CI": "1", "PYTHONDONTWRITEBYTECODE": "1"}
+    env = {
+        **os.environ, "PYTHONPATH": f"{tree / 'src'}{os.pathsep}{tree}", "CI": "1", "PYTHONDONTWRITEBYTECODE": "1",
+        "TEMPLATES": str(tree / _TEMPLATES),
+    }  # fmt: skip
     done = subprocess.run([str(beside), *command[1:]], cwd=tree, env=env, capture_output=True, text=True, check=False)
     if done.returncode:
         raise SystemExit(f"{' '.join(command)} failed:\n{done.stdout[-2000:]}\n{done.stderr[-2000:]}")
