@@ -57,8 +57,9 @@ def built_once(path: Path, build: Callable[[Path], None]) -> Path:
 
 @pytest.fixture(scope="session")
 def templates(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The folder of what is built once in a run, however many processes share it; TEMPLATES names one for several runs of
-    one state of the code (`make mutants` puts faults in afterwards).
+    """The folder of what is built once in a run, however many processes share it.
+
+    TEMPLATES names one for several runs of one state of the code: `make mutants` puts its faults in afterwards.
     """
     if kept := os.environ.get("TEMPLATES"):
         return Path(kept)
