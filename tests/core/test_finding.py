@@ -197,3 +197,10 @@ def test_a_name_that_begins_with_the_name_of_a_range_is_found_all_the_same() -> 
 def test_a_letter_that_is_missing_is_a_slip() -> None:
     for slipped in ("iolet grey", "violetgre", "viole grey"):
         assert [entry.key for entry in CATALOGUE.slips_of(slipped)] == [9]
+
+
+def test_a_slip_beside_the_name_of_a_range_is_looked_for_in_that_range() -> None:
+    told = CATALOGUE.suggest("".join(["wad", "er brakcen fly"]))
+    assert told.hits == ()
+    told = CATALOGUE.suggest("".join(["her", "on brakcen"]))
+    assert ([entry.key for entry in told.hits], told.match) == ([3], Match.NEAR)
