@@ -61,7 +61,7 @@ PARTS: Mapping[str, Part] = {
     "fading": Part(("core/fading/change.py", "core/fading/classes.py"), ("core/test_fading.py",)),
     "swatching": Part(
         ("core/swatching/averaging.py", "core/swatching/identification.py", "core/swatching/plausibility.py"),
-        ("core/test_swatching.py",),
+        ("core/test_swatching.py", "core/test_identification.py"),
     ),
     "standins": Part(
         ("core/standins/reach.py", "core/standins/roles.py"), ("core/test_reach.py", "core/test_roles.py")

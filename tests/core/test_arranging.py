@@ -13,7 +13,6 @@ from tidy_tinder.core.marks.neighbours import neighbours
 from tidy_tinder.core.names.finding import Entry
 from tidy_tinder.core.names.grades import grade_family, grade_of
 from tidy_tinder.core.standins.twins import CHART, Condition, MarksAt, near_twins
-from tidy_tinder.core.swatching.identification import SPREAD_MEASURED, Candidate, identify
 from tidy_tinder.core.vocabulary import Pressure
 
 VELLUM = Condition(1, Pressure.HEAVY, 1)
@@ -103,41 +102,3 @@ def test_twins_are_compared_like_with_like_and_parted_where_they_differ_most() -
     assert (found[0].at, found[0].parts_at, found[0].kinds) == (VELLUM, BUFF_LIGHT, 2)
     assert found[0].parting.delta_e > found[0].difference.delta_e
     assert found[1].at == CHART
-
-
-def candidates(*labs: tuple[float, float, float], owned: bool = True) -> list[Candidate]:
-    return [Candidate(i, np.array(lab), owned) for i, lab in enumerate(labs)]
-
-
-def test_the_nearest_by_far_is_believed() -> None:
-    found = identify(np.array([50.2, 40, 20]), candidates((50, 40, 20), (60, 40, 20), (50, 0, 20)), SPREAD_MEASURED)
-    assert found.best is not None
-    assert found.best.key == 0
-    assert found.best.share > 0.95
-    assert found.alike == ()
-
-
-def test_two_that_are_alike_are_not_told_apart() -> None:
-    found = identify(np.array([50.1, 40, 20]), candidates((50, 40, 20), (50.3, 40.2, 20)), SPREAD_MEASURED)
-    assert set(found.alike) == {0, 1}
-
-
-def test_none_of_them_is_an_answer() -> None:
-    found = identify(np.array([90.0, 0, 0]), candidates((50, 40, 20)), SPREAD_MEASURED)
-    assert found.best is None
-    assert found.none_share > 0.99
-    assert identify(np.array([90.0, 0, 0]), [], SPREAD_MEASURED).none_share == 1.0
-
-
-def test_owned_come_first_and_shares_are_shares() -> None:
-    mixed = [*candidates((50, 40, 20), owned=False), Candidate(9, np.array([51.0, 40, 20]), True)]
-    found = identify(np.array([50.0, 40, 20]), mixed, SPREAD_MEASURED)
-    assert [one.key for one in found.likely] == [9, 0]
-    assert sum(one.share for one in found.likely) + found.none_share == pytest.approx(1.0)
-
-
-def test_a_larger_spread_is_less_sure() -> None:
-    """Bayes: the wider the spread, the nearer the shares (Jeffreys 1961, from memory)."""
-    two = candidates((50, 40, 20), (53, 40, 20))
-    sharp, wide = (identify(np.array([50.0, 40, 20]), two, s).likely[0].share for s in (0.9, 4.0))
-    assert sharp > wide

@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.reflectance.colorimetry import lab_to_xyz, reflectance_to_lab, xyz_to_lab
 from tidy_tinder.core.swatching.averaging import average_readings
@@ -97,6 +98,19 @@ def test_another_colour_is_noticed() -> None:
     assert doubts(green, expected())[0].delta_e > 20
 
 
+def test_on_a_pale_ground_a_heavy_mark_is_near_its_chart_and_elsewhere_it_need_not_be() -> None:
+    # Some 10 to 14 ΔE00 from all mixes of the ground and the full colour.
+    off = RED + np.array([0.0, 0.0, -25.0])
+    [doubtful] = doubts(off, expected())
+    assert doubtful.doubt is Doubt.COLOUR
+    assert 8.0 < doubtful.delta_e < 16.0
+    assert found(off, expected(heavy=False)) == []
+    # A pale ground begins at L* 85.
+    tan = np.array([84.0, 0.0, 0.0])
+    assert found(off, expected(ground=tan)) == []
+    assert found(off, expected(ground=tan + np.array([1.0, 0.0, 0.0]))) == [Doubt.COLOUR]
+
+
 def test_an_earlier_reading_is_the_better_witness() -> None:
     assert found(RED + np.array([6.0, 0.0, 0.0]), expected(earlier=RED)) == [Doubt.EARLIER]
     # What was measured before may be far from the chart; agreeing with it is enough.
@@ -105,5 +119,8 @@ def test_an_earlier_reading_is_the_better_witness() -> None:
 
 
 def test_how_far_apart_several_lie() -> None:
-    assert farthest_apart([RED]) == 0.0
+    assert farthest_apart([]) == farthest_apart([RED]) == 0.0
+    assert farthest_apart([RED, RED + np.array([1.0, 0, 0])]) == pytest.approx(
+        float(delta_e_2000(RED, RED + np.array([1.0, 0, 0])))
+    )
     assert farthest_apart([RED, RED + np.array([1.0, 0, 0]), RED + np.array([9.0, 0, 0])]) > 6

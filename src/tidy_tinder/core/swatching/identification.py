@@ -95,8 +95,9 @@ def identify(reading: Lab, candidates: Sequence[Candidate], spread: float, limit
         for i in nearest.tolist()
     ]
     likely.sort(key=lambda one: (not one.owned, -one.share))
-    top = int(nearest[0])
+    # Not the nearest: a wide guess that happens to lie near is less likely than a measured mark a little farther off.
+    most = float(weights[nearest].max())
     rivals = tuple(
-        candidates[i].key for i in nearest.tolist() if weights[i] * _TOLD_APART_BY > weights[top] and weights[i] > none
+        candidates[i].key for i in nearest.tolist() if weights[i] * _TOLD_APART_BY > most and weights[i] > none
     )
     return Identification(tuple(likely), none / float(weights.sum() + none), rivals if len(rivals) > 1 else ())
