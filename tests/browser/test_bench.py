@@ -19,6 +19,7 @@ from tests.conftest import demo_copy
 pytestmark = pytest.mark.browser
 
 STEP, LOG, SIDE = "[aria-label='The step']", "[aria-label='Logged, the newest first']", "aside"
+FIELD = "[aria-label='The log'] input"
 PUT = """
 const [path, body, done] = arguments;
 fetch(path, {method: body.method ?? 'PUT', headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)})
@@ -32,9 +33,15 @@ def tell(page: Page, path: str, method: str, **body: object) -> None:
 
 
 def log(page: Page, words: str) -> None:
-    """Log a pencil by keyboard."""
+    """Log a pencil by keyboard; the field must hold these words and no others when they are sent."""
     page.press("l")
+    wait(page.driver).until(
+        lambda _: page.script(f"return document.activeElement === document.querySelector({FIELD!r})")
+    )
     page.press(words)
+    wait(page.driver).until(
+        lambda _: page.one(FIELD).get_attribute("value") == words, f"the log's field does not hold {words}"
+    )
     page.press(Keys.ENTER)
 
 
@@ -216,7 +223,7 @@ def test_as_one_goes_without_a_recipe(drawn: Page) -> None:
     log(page, "xyzzy")
     page.until_text("No colour is called that", "[role=alert]")
     page.press(Keys.ESCAPE)
-    field = page.one("[aria-label='The log'] input")
+    field = page.one(FIELD)
     assert field.get_attribute("value") == "xyzzy"  # nothing typed is lost
     field.clear()
     log(page, "M12")
