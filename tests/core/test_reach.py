@@ -30,6 +30,12 @@ def test_it_is_by_how_much_and_which_comes_nearest() -> None:
     (one,) = shortfalls(at(30, 40, 30), np.array([at(48, 40, 30), at(42, 40, 35), at(36, 40, 100)]))
     assert (one.beyond, one.nearest) == (Beyond.DARKER, 1)
     assert one.by == pytest.approx(12.0)
+    (one,) = shortfalls(at(70, 40, 30), np.array([at(52, 40, 30), at(61, 40, 35), at(66, 40, 100)]))
+    assert (one.beyond, one.nearest) == (Beyond.LIGHTER, 1)
+    assert one.by == pytest.approx(9.0)
+    (one,) = shortfalls(at(50, 40, 30), np.array([at(50, 30, 30), at(50, 34, 35)]))
+    assert (one.beyond, one.nearest) == (Beyond.MORE_VIVID, 1)
+    assert one.by == pytest.approx(6.0)
 
 
 def test_vividness_is_compared_at_about_the_same_lightness_only() -> None:

@@ -10,7 +10,15 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.context import context
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
-from tidy_tinder.services.journal import collection_version, past_changes, tables_version, undo, undoable, writing
+from tidy_tinder.services.journal import (
+    collection_version,
+    past_changes,
+    revise,
+    tables_version,
+    undo,
+    undoable,
+    writing,
+)
 from tidy_tinder.services.papers import PaperAs, add_paper, remove_paper
 from tidy_tinder.services.recipes.text import remove_recipe
 from tidy_tinder.services.recipes.view import recipe_cards
@@ -209,3 +217,18 @@ def test_who_writes_sees_the_version_of_her_own_change(stocked: Collection) -> N
         assert tables_version(session, ("pencil",)) == before
     with stocked() as session:
         assert tables_version(session, ("pencil",)) > before
+
+
+def test_of_what_was_changed_meanwhile_all_that_differs_is_told_and_nothing_else(stocked: Collection) -> None:
+    with stocked() as session:
+        colour = session.get_one(Colour, 1)
+        wanted = {"name": "Another", "code": colour.code, "lab_L": 10.0, "lab_a": colour.lab_a, "lab_b": 20.0}
+        with pytest.raises(ChangedMeanwhileError) as told:
+            revise(colour, colour.revision + 1, wanted, "This colour")
+        assert told.value.revision == 1
+        assert [one.field for one in told.value.versions] == ["name", "lab_L", "lab_b"]
+        assert (told.value.versions[0].yours, told.value.versions[0].theirs) == ("Another", "One")
+        # Nothing of it was written, and with the revision that is there all of it is.
+        assert (colour.name, colour.lab_L) == ("One", 50.0)
+        revise(colour, 1, wanted, "This colour")
+        assert (colour.name, colour.lab_L, colour.lab_b) == ("Another", 10.0, 20.0)
