@@ -78,7 +78,12 @@ PARTS: Mapping[str, Part] = {
     "journal": Part(("services/journal.py",), ("services/test_journal.py",), fixtures=True),
     "storage": Part(
         ("storage/soundness.py", "storage/archive.py", "storage/trouble.py"),
-        ("storage/test_restoring_damage.py", "storage/test_lock_and_archive.py", "storage/test_words.py"),
+        (
+            "storage/test_lock_and_archive.py",
+            "services/exchange/test_backup.py",
+            "storage/test_words.py",
+            "storage/test_restoring_damage.py",
+        ),  # fmt: skip
         fixtures=True,
     ),
 }
