@@ -83,7 +83,7 @@ PARTS: Mapping[str, Part] = {
             "services/exchange/test_backup.py",
             "storage/test_words.py",
             "storage/test_restoring_damage.py",
-        ),  # fmt: skip
+        ),
         fixtures=True,
     ),
 }
