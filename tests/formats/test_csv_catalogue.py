@@ -130,6 +130,29 @@ def test_files_that_are_no_catalogue_say_so(content: bytes, words: str) -> None:
     file = read_catalogue(content)
     assert len(file.problems) == 1
     assert words in file.problems[0].message
+    assert (file.rows, file.adapted_from_d50) == ((), 0)
+
+
+def test_what_is_wrong_with_a_file_as_a_whole_is_told_where_it_stands() -> None:
+    assert problems("", "code,name\n") == [(1, "range")]
+    assert problems("1,One\n", "code,name\n") == [(1, "range")]
+    # The colour that is wanted would stand in the second line.
+    assert problems("") == [(2, "")]
+
+
+def test_a_comma_is_a_decimal_one_only_where_semicolons_part_the_cells() -> None:
+    assert problems('M,L,1,One,"87,5",0,0,,,,,,\n') == [(2, "L")]
+
+
+def test_a_white_without_a_colour_adapts_nothing() -> None:
+    file = read("M,L,1,One,,,,,D50,,,,\nM,L,2,Two,50,20,10,,D50,,,,\n")
+    assert (file.problems, file.adapted_from_d50) == ((), 1)
+    assert file.rows[0].lab is None
+
+
+def test_a_column_is_said_by_its_heading_until_the_artist_says_otherwise() -> None:
+    file = read("M,L,1,One,50,0,0,,,,,,\n")
+    assert [one.as_said for one in file.read_as] == [False] * 13
 
 
 @given(st.binary(max_size=400))
