@@ -124,9 +124,9 @@ class Readings:
         return made
 
 
-# Each seed with the slip of its hand. Constants were first chosen on the seeds 31 to 33 of either physics, but three
-# of them were moved after these figures were seen (decision 0026): they are no longer held out.
-# Seeds and how much the hand varies: the first two have a steady and a restless one.
+# Each seed with the slip of its hand; a steady and a restless one among the first two, which are usual. Constants were
+# first chosen on the seeds 31 to 33 of either physics, but three of them were moved after these figures were seen
+# (decision 0026): they are no longer held out.
 LIKE_THE_DEMO = ((11, 0.08), (12, 0.14), (13, 0.05), (14, 0.10))
 OF_GRAIN = ((41, 0.20), (42, 0.05), (43, 0.25), (44, 0.14))
 _USUAL = 2
@@ -135,7 +135,7 @@ PHYSICS = ("like the demo", "second physics")
 
 @cache
 def worlds() -> tuple[tuple[str, Readings], ...]:
-    """The demo's world and four random ones of its physics."""
+    """The demo's world and random ones of its physics."""
     found = [("demo", Readings(the_demos_world(demo_opacities(), every=6), 1))]
     found += [
         (f"random {seed}", Readings(random_world(seed, 36, slip), seed)) for seed, slip in some(LIKE_THE_DEMO, _USUAL)

@@ -87,3 +87,11 @@ def test_no_script_casts_what_the_document_already_says() -> None:
     casts = re.compile(r"\bas (?:Mark)?(?:Pressure|Finish|Closest|Tooth|Effect|Opacity|Role|Verdict)\b")
     scripts = [p for p in (ROOT / "frontend/src").rglob("*.ts*") if p.name != "schema.d.ts"]
     assert [p.name for p in scripts if casts.search(p.read_text(encoding="utf-8"))] == []
+
+
+def test_days_moments_and_amounts_are_written_in_one_place() -> None:
+    """`toLocaleString` without a language is that of the operating system, not of the browser's reader."""
+    sources = [
+        path for path in (ROOT / "frontend/src").rglob("*.ts*") if ".toLocale" in path.read_text(encoding="utf-8")
+    ]
+    assert [path.name for path in sources] == ["dates.ts"]

@@ -192,3 +192,16 @@ def test_reading_takes_as_long_as_the_text_is_long(piece: str) -> None:
     """A pasted text must not stop the server."""
     short, long = (piece * count if "\n" in piece else (piece * 60 + "\n") * (count // 60) for count in (300, 1200))
     assert work(long) < 6 * work(short)
+
+
+def test_a_running_number_may_begin_anywhere_and_has_no_great_gaps() -> None:
+    assert taken("5. 101 Oxlip\n6. 102 Lemon\n7. 103 Gate\n8. 107 Wax") == [
+        "101 Oxlip", "102 Lemon", "103 Gate", "107 Wax",
+    ]  # fmt: skip
+    assert taken("1 101 Oxlip\n2 102 Lemon\n3 103 Gate\n90 107 Wax")[-1] == "90 107 Wax"
+
+
+def test_what_is_said_beside_the_last_of_two_colours_on_a_line_is_said_of_it() -> None:
+    assert taken("Lemon 102 Gate 103 opaque\nOxlip 101\nWax 107") == [
+        "102 Lemon", "103 Gate/opaque", "101 Oxlip", "107 Wax",
+    ]  # fmt: skip

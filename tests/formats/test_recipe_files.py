@@ -114,6 +114,8 @@ def test_a_name_is_cut_in_its_middle_where_readers_take_no_longer_line() -> None
     assert first.startswith("ÜÜÜ")
     assert first.endswith("heavy, measured")
     assert (second, third[-16:]) == ("short", ", in the picture")
+    begin, end = third.split(" … ")
+    assert abs(len(begin) - len(end)) <= 1
     assert all(len(line.encode()) < 100 for line in text.splitlines())
 
 

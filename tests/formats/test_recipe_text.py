@@ -236,3 +236,30 @@ def test_spaces_in_a_row_are_one_and_cost_nothing() -> None:
     """Patterns with spaces on both sides took 5.7 s over four thousand of them."""
     assert [step.text for step in read("Heron\n119" + " " * 40_000 + "\u00a0\t107").steps] == ["Heron", "119 107"]
     assert calls("Heron\n119" + " " * 40_000 + "107") == ["Heron 119", "Heron 107"]
+
+
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        # What lies under another keeps the role that it has itself, not that of the first.
+        ("Heron\nglaze 101, 169 under 119", ["Heron 101///glaze", "Heron 169///below", "Heron 119"]),
+        # "Or" between two colours is a choice; between lists nothing is thrown away.
+        ("Heron\n101 102 or 103 107", ["Heron 101", "Heron 102", "Heron 103", "Heron 107"]),
+        # Among other words: a long code; a name behind its range; a name that begins with a capital.
+        ("shade softly with 1110 here", ["Steadfast 1110/light"]),
+        ("then heron oxlip at the rim", ["Heron 101"]),
+        ("use Bilberry stain here", ["Heron 130"]),
+        # A name's words turned round are a colour by themselves, and not among other words.
+        ("Stain Bilberry, light", ["Heron 130/light"]),
+        ("a touch of Stain bilberry there", []),
+    ],
+)
+def test_edges_of_what_means_a_colour(text: str, expected: list[str]) -> None:
+    assert calls(text) == expected
+
+
+def test_a_name_with_an_and_is_one_name_wherever_it_stands() -> None:
+    catalogue = Catalogue([Entry(1, "Mill", "Lane", "7", "Moss and Stone"), Entry(2, "Mill", "Lane", "8", "Oxlip")])
+    for before in range(0, 240, 3):
+        text = f"Lane\n{'so ' * (before // 3)}Moss and Stone, then Oxlip"
+        assert [call.key for call in read_recipe(text, catalogue).calls] == [1, 2], before

@@ -79,7 +79,7 @@ def first_fault(error: ValidationError) -> str:
     """Where the first fault is, and what is wrong there; what the file itself calls a place is cut to a length."""
     first = error.errors(include_url=False)[0]
     where = " › ".join(echoed(str(part)) for part in first["loc"]) or "the whole"
-    return f"{where}: {_IN_WORDS.get(first['type'], first['msg'])}"
+    return f"{where}: {_IN_WORDS.get(first['type'], first['msg'].removeprefix('Value error, '))}"
 
 
 def _check_kind(data: Any, kind: OwnKind) -> None:

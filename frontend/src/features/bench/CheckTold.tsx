@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { momentWords } from "../../shared/dates";
 import { useKeys } from "../../shared/keys";
 import { Failed } from "../../shared/ui/Problem";
 import { Ladders } from "./Ladders";
@@ -14,7 +15,7 @@ export function CheckTold({ check, drawing }: { check: Check; drawing: number })
   const fade = () => setThrough(through === null ? 50 : null);
   useKeys({ v: () => setGrey(!grey), q: () => setSquint(!squint), x: fade });
   const look = `grey=${String(grey)}${squint ? "&squint=0.012" : ""}`;
-  const when = new Date(check.made_at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
+  const when = momentWords(check.made_at);
   const drawn = <img src={`/api/checks/${check.id}/picture?${look}`} alt="The drawing, flat and in even light" data-hued="photo" />;
   const asked = (style: { opacity: number } | undefined) => (
     <img src={`/api/references/${check.reference_id}/picture?side=900&${look}`} alt="The picture that it is drawn from" data-hued="photo" style={style} />

@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { timeOfDay } from "../../shared/dates";
 import { useKeys } from "../../shared/keys";
 import { useDraft } from "../../shared/ui/draft";
 import { useCalled, useLog, type AtBench, type Bench, type Entry } from "./queries";
@@ -125,7 +126,7 @@ function Line({ entry, bench, acts }: { entry: Entry; bench: Bench; acts: AtBenc
   const what = entry.colour === null ? entry.note || entry.kind : `${entry.colour.code} ${entry.colour.range} ${entry.colour.name}`;
   const how = [entry.pressure, entry.layers > 0 ? `${entry.layers} ${entry.layers === 1 ? "layer" : "layers"}` : ""].filter(Boolean).join(", ");
   const where = [step === undefined ? entry.area : `step ${step.number}`, section?.name ?? ""].filter(Boolean).join(", ");
-  const at = new Date(entry.made_at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+  const at = timeOfDay(entry.made_at);
   const said = { pressure: entry.pressure, layers: entry.layers, area: entry.area, note: entry.note, step_id: entry.step_id, section_id: entry.section_id, instead_of_id: entry.instead_of?.id ?? null, made_at: entry.made_at };
   const correct = (change: Partial<typeof said>) => acts.correct.mutate({ id: entry.id, revision: entry.revision, ...said, ...change });
   return (

@@ -1,4 +1,5 @@
 import { Link, useNavigate } from "react-router";
+import { momentWords } from "../../shared/dates";
 import { WithDrawing } from "../../shared/ui/WithDrawing";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
@@ -148,6 +149,6 @@ function UsedMost({ drawing }: { drawing: number }) {
 }
 
 function spentOn({ of, name, began }: Schemas["TimeLineOut"]): string {
-  if (began !== null) return `sitting of ${new Date(began).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}`;
+  if (began !== null) return `sitting of ${momentWords(began)}`;
   return name === "" ? `at no ${of}` : `${of} ${name}`;
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { momentWords } from "../../shared/dates";
 import { Failed } from "../../shared/ui/Problem";
 import { WithDrawing } from "../../shared/ui/WithDrawing";
 import { useReferences } from "../reference/queries";
@@ -73,7 +74,7 @@ function Past({ checks, shown, onShow }: { checks: readonly Check[]; shown: numb
         {checks.map((one) => (
           <li key={one.id}>
             <button type="button" className="button" aria-pressed={one.id === shown} onClick={() => onShow(one.id)}>
-              {new Date(one.made_at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" })}: {one.regions.length} to change
+              {momentWords(one.made_at)}: {one.regions.length} to change
             </button>
           </li>
         ))}

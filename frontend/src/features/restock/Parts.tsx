@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { NavLink } from "react-router";
 import type { Schemas } from "../../api/client";
 import classes from "./page.module.css";
+import { amountWords } from "../../shared/dates";
 
 const PARTS = [
   ["/restock", "What to buy"],
@@ -58,5 +59,5 @@ export function Working({ doing, done, total }: { doing: string; done: number; t
 
 /** An amount as it is written here. */
 export function money(amount: number, currency: string): string {
-  return `${amount.toLocaleString([], { minimumFractionDigits: 2, maximumFractionDigits: 2 })} ${currency}`.trim();
+  return `${amountWords(amount)} ${currency}`.trim();
 }

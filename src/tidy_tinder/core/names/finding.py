@@ -197,7 +197,7 @@ class Catalogue:
         finding = self._resolve_words(text, rest or words, scope)
         if finding.hits or finding.conflict or not scope:
             return finding
-        if whole and named and rest:
+        if whole and rest:
             # “Tallow Light” is no colour of the range Tallow, and what another range calls one of its own.
             return self._narrowed(Finding(text, *whole), within)
         elsewhere = self._resolve_words(text, rest or words, frozenset())
