@@ -52,7 +52,7 @@ PARTS: Mapping[str, Part] = {
     ),
     "names": Part(
         ("core/names/finding.py", "core/names/spans.py", "core/names/grades.py", "core/names/colour_words.py"),
-        ("core/test_finding.py", "core/test_code_spans.py", "core/test_colour_words.py"),
+        ("core/test_finding.py", "core/test_code_spans.py", "core/test_colour_words.py", "core/test_arranging.py"),
     ),
     "bench": Part(
         ("core/bench/as_done.py", "core/bench/beside_plan.py", "core/bench/turns.py"),

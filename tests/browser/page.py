@@ -13,6 +13,7 @@ from PIL import Image
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
@@ -101,8 +102,18 @@ class Page:
     def type_lab(self, *values: float, inside: str = "main form") -> None:
         """Fill the three fields of a Lab."""
         for field, value in zip(self.all(f"{inside} .lab input")[:3], values, strict=True):
-            field.clear()
+            self.empty(field)
             field.send_keys(f"{value:g}")
+
+    @staticmethod
+    def empty(field: WebElement) -> None:
+        """Empty a field by key, as a person does.
+
+        WebDriver's own `clear` sets the value behind React's back: the next time the page is drawn, what was typed
+        stands there again.
+        """
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(Keys.BACKSPACE)
 
     def field(self, label: str) -> WebElement:
         """The field of a label, in a panel or anywhere."""

@@ -202,3 +202,8 @@ def test_a_slip_beside_the_name_of_a_range_is_looked_for_in_that_range() -> None
     assert CATALOGUE.suggest("wader brakcen fly").hits == ()
     told = CATALOGUE.suggest("heron brakcen")
     assert ([entry.key for entry in told.hits], told.match) == ([3], Match.NEAR)
+
+
+def test_a_word_of_a_name_that_is_a_range_too_counts_as_both() -> None:
+    both = Catalogue([*ENTRIES, Entry(10, "Quillfen", "Wader", "120", "Heron Grey")])
+    assert [entry.key for entry in both.suggest("heron gery").hits] == [10, 9]
