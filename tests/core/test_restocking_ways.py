@@ -85,6 +85,17 @@ def test_varied_ways_need_no_pencil_too_often() -> None:
     assert len(kept) >= 10
 
 
+def test_of_the_same_two_pencils_in_either_order_the_nearest_is_taken_once() -> None:
+    """Five ways along L*: 3 over 7, 7 over 3, 7 over 3 again, 7 alone, 3 over 8."""
+    first, second = np.array([3, 7, 7, 7, 3]), np.array([7, 3, 3, NONE, 8])
+    L = np.array([52.0, 51.0, 53.0, 55.0, 50.5])
+    ways = Ways(first, second, np.stack([L, 0 * L, 0 * L], axis=-1), np.zeros(5))
+    [kept] = varied_ways(ways, np.array([[50.0, 0.0, 0.0]]), np.zeros(1), 5, 5)
+    assert {row for row, _ in kept} == {1, 3, 4}
+    [kept] = varied_ways(ways, np.array([[50.0, 0.0, 0.0]]), np.zeros(1), 2, 1)
+    assert [row for row, _ in kept] == [4, 3]  # after 3 and 8 only 7 alone is left
+
+
 def test_each_alone_is_the_nearest_of_its_own_marks() -> None:
     lab = np.array([[[20.0, 0.0, 0.0], [80.0, 0.0, 0.0]], [[50.0, 40.0, 0.0], [50.0, 41.0, 0.0]]])
     alone = each_alone(lab, np.zeros((2, 2)), np.array([[79.0, 0.0, 0.0]]), np.zeros(1))

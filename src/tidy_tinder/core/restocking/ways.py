@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -116,7 +115,7 @@ def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Near
         return Nearest(np.full(shape, NONE), np.full(shape, np.inf))
     near = min(max(_NEIGHBOURS, 3 * count // 2), len(ways))
     # Built in the quickest way: it is asked once.
-    tree = cKDTree(ways.lab, leafsize=32, compact_nodes=False, balanced_tree=False)
+    tree = cKDTree(ways.lab, leafsize=64, compact_nodes=False, balanced_tree=False)
     rows = tree.query(wanted, near, workers=_AT_A_TIME)[1].reshape(len(wanted), near)
     cost = expected_difference(
         delta_e_2000(ways.lab[rows], wanted[:, None]), np.hypot(ways.band[rows], np.asarray(doubt)[:, None])
@@ -135,29 +134,42 @@ def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one:
     """For each wanted Lab (C, 3) up to `count` rows with their costs, the nearest first, of which no more than
     `most_of_one` need the same pencil: what is left when the best pencils are not there is among them.
     """
-    found = nearest_ways(ways, wanted, doubt, min(_VARIED * count, max(len(ways), 1)))
-    some = np.isfinite(found.cost).sum(axis=1)
+    if not len(ways):
+        return [[] for _ in np.reshape(wanted, (-1, 3))]
+    found = nearest_ways(ways, wanted, doubt, min(_VARIED * count, len(ways)))
+    first, second = ways.first[found.row], ways.second[found.row]
+    of_use = np.isfinite(found.cost) & _nearest_of_its_pencils(first, second)
     return [
-        _varied(rows[:n], ways.first[rows[:n]], ways.second[rows[:n]], costs[:n], count, most_of_one)
-        for rows, costs, n in zip(found.row, found.cost, some.tolist(), strict=True)
+        _varied(found.row[i, at], first[i, at], second[i, at], found.cost[i, at], count, most_of_one)
+        for i, at in enumerate(of_use)
     ]
+
+
+def _nearest_of_its_pencils(first: _Keys, second: _Keys) -> NDArray[np.bool_]:
+    """Which ways (C, k), the nearest first, are the nearest of their colour by the same pencils, in whatever order."""
+    pencils = np.minimum(first, second) * (1 + max(int(first.max(initial=0)), int(second.max(initial=0))))
+    pencils += np.maximum(first, second)
+    order = np.argsort(pencils, axis=1, kind="stable")
+    in_order = np.take_along_axis(pencils, order, axis=1)
+    nearest = np.ones(pencils.shape, dtype=bool)
+    np.put_along_axis(nearest, order[:, 1:], in_order[:, 1:] != in_order[:, :-1], axis=1)
+    return nearest
 
 
 def _varied(
     rows: _Keys, first: _Keys, second: _Keys, costs: _Array, count: int, most_of_one: int
 ) -> list[tuple[int, float]]:  # fmt: skip
+    """Of ways by different pencils, the nearest first, up to `count` of which no pencil is in more than so many."""
     kept: list[tuple[int, float]] = []
-    seen: set[tuple[int, int]] = set()
-    of_one: Counter[int] = Counter()
+    of_one: dict[int, int] = {}
     for row, one, two, cost in zip(rows.tolist(), first.tolist(), second.tolist(), costs.tolist(), strict=True):
+        with_one, with_two = of_one.get(one, 0), of_one.get(two, 0)
+        if max(with_one, with_two) >= most_of_one:
+            continue
+        of_one[one] = with_one + 1
+        if two != NONE:
+            of_one[two] = with_two + 1
+        kept.append((row, cost))
         if len(kept) == count:
             break
-        both = (one, two) if one < two else (two, one)
-        if both in seen or of_one[one] >= most_of_one or (two != NONE and of_one[two] >= most_of_one):
-            continue
-        seen.add(both)
-        of_one[one] += 1
-        if two != NONE:
-            of_one[two] += 1
-        kept.append((row, cost))
     return kept
