@@ -32,7 +32,7 @@ from benchmarks import (
 )
 from benchmarks.extent import WHOLE
 from benchmarks.page import TARGET, merge, section
-from benchmarks.part import Part, measured
+from benchmarks.part import Part, machine_ticks, measured, stolen_between
 
 _AT_A_TIME = 2
 _THREADS = "OPENBLAS_NUM_THREADS"
@@ -124,7 +124,7 @@ def main(names: Sequence[str]) -> None:
     unknown = [name for name in names if name not in PARTS]
     if unknown:
         raise SystemExit(f"There is no part {', '.join(unknown)}; there are {', '.join(PARTS)}.")
-    begun = time.perf_counter()
+    begun, before = time.perf_counter(), machine_ticks()
     chosen = {name: part for name, part in PARTS.items() if not names or name in names}
     # Processes of their own, begun afresh, each on one core: so they do not disturb what a clock tells here later.
     with _one_core_each(), ProcessPoolExecutor(_AT_A_TIME, multiprocessing.get_context("spawn")) as cores:
@@ -134,10 +134,12 @@ def main(names: Sequence[str]) -> None:
         timed = measured(part.times)
         rows = [*found[name].rows, *timed.rows]
         seconds = found[name].seconds + timed.seconds
-        made = section(part.title, part.intro, rows, seconds, "a sample" if part.sampled and not WHOLE else "all of it")
+        extent = "a sample" if part.sampled and not WHOLE else "all of it"
+        made = section(part.title, part.intro, rows, seconds, extent, timed.stolen)
         print(made, flush=True)
         TARGET.write_text(merge(TARGET.read_text(encoding="utf-8"), [made]), encoding="utf-8")
-    print(f"{len(chosen)} parts took {time.perf_counter() - begun:.0f} s together.")
+    stolen = stolen_between(before, machine_ticks())
+    print(f"{len(chosen)} parts took {time.perf_counter() - begun:.0f} s together; the host took {stolen:.0%} of them.")
 
 
 if __name__ == "__main__":

@@ -25,13 +25,18 @@ The machines that measure are not alike: on 28 November the same start took 1.2 
 """
 
 
-def section(title: str, intro: str, rows: Sequence[Row], seconds: float, extent: str) -> str:
-    """One part as the page shows it."""
+# Less than this share of the machine is not worth a word.
+_STOLEN = 0.01
+
+
+def section(title: str, intro: str, rows: Sequence[Row], seconds: float, extent: str, stolen: float = 0.0) -> str:
+    """One part as the page shows it; stolen: the share of the machine that its host took while a clock was read."""
+    by_host = f"; meanwhile the host took {stolen:.0%} of the machine for others" if stolen >= _STOLEN else ""
     machine = f"Python {platform.python_version()}, {platform.machine()}, {platform.processor() or 'two cores'}"
     lines = [
         f"## {title}",
         "",
-        f"{date.today():%d %B %Y}, {machine}; {extent}; it took {seconds:.0f} s.",
+        f"{date.today():%d %B %Y}, {machine}; {extent}; it took {seconds:.0f} s{by_host}.",
         *(["", intro] if intro else []),
         "",
         "| what | figure | aim |",

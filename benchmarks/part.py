@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from pathlib import Path
 
 from benchmarks.page import Row
 
@@ -24,16 +25,35 @@ class Part:
 
 @dataclass(frozen=True)
 class Measured:
-    """Rows, and the seconds that they took."""
+    """Rows, the seconds that they took, and the share of the machine's time that its host gave to others meanwhile."""
 
     rows: Sequence[Row] = ()
     seconds: float = 0.0
+    stolen: float = 0.0
 
 
 def measured(measure: Measure | None) -> Measured:
     """Measure, by the clock; nothing where there is nothing to measure."""
     if measure is None:
         return Measured()
-    begun = time.perf_counter()
+    begun, before = time.perf_counter(), machine_ticks()
     rows = measure()
-    return Measured(rows, time.perf_counter() - begun)
+    seconds, after = time.perf_counter() - begun, machine_ticks()
+    return Measured(rows, seconds, stolen_between(before, after))
+
+
+def machine_ticks(stat: Path = Path("/proc/stat")) -> tuple[int, int]:
+    """Ticks since the machine started, of all its cores: all of them, and those that its host took (Linux; else 0).
+
+    The columns are those of proc(5): user, nice, system, idle, iowait, irq, softirq, steal; guests are in user.
+    """
+    try:
+        columns = [int(n) for n in stat.read_text(encoding="ascii").split("\n", 1)[0].split()[1:9]]
+    except OSError:
+        return 0, 0
+    return sum(columns), columns[7]
+
+
+def stolen_between(before: tuple[int, int], after: tuple[int, int]) -> float:
+    """The share of the machine's time between two looks that its host took."""
+    return (after[1] - before[1]) / max(after[0] - before[0], 1)

@@ -147,7 +147,9 @@ def _spread_out(colours: dict[tuple[int, Pressure], Array], count: int) -> list[
     return [keys[i] for i in taken]
 
 
-MODES = {"paper": (False, 0), "ramp": (True, 0), "12 cells": (False, 12), "12 cells and ramp": (True, 12)}
+MODES = dict(
+    some((("paper", (False, 0)), ("ramp", (True, 0)), ("12 cells", (False, 12)), ("12 cells and ramp", (True, 12))), 3)
+)
 
 
 def measure(
