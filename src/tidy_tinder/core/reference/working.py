@@ -7,6 +7,7 @@ then smaller, then coded again by its own curve.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +19,8 @@ from tidy_tinder.core.reflectance.colorimetry import linear_rgb_to_lab
 Pixels = NDArray[np.uint8]
 Light = NDArray[np.float32]
 """Linear-light sRGB (height, width, 3), not clipped."""
+
+Precision = TypeVar("Precision", np.float32, np.float64)
 
 # What the screen shows and all is reckoned from but the loupe.
 WORKING_SIDE = 2048
@@ -53,7 +56,10 @@ def working_copy(pixels: Pixels, space: CameraSpace, longest: int = WORKING_SIDE
     if max(height, width) <= longest:
         return WorkingPicture(np.ascontiguousarray(pixels), space)
     linear = _smaller(pixels, space.curve.astype(np.float32), size_within(width, height, longest))
-    return WorkingPicture(_levels(space)[np.rint(linear * _FINE).astype(np.uint16)], space)
+    # In place: each copy of the light in between would be 34 MB.
+    linear *= _FINE
+    np.rint(linear, out=linear)
+    return WorkingPicture(_levels(space)[linear.astype(np.uint16)], space)
 
 
 def _levels(space: CameraSpace) -> NDArray[np.uint8]:
@@ -73,19 +79,22 @@ def picture_lab(light: Light) -> Lab:
     return linear_rgb_to_lab(light)
 
 
-def nearest_colour(points: Lab, colours: Lab) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
-    """Which of the colours (m, 3) is nearest to each point (n, 3), and the squared distance."""
+def nearest_colour(
+    points: NDArray[Precision], colours: NDArray[Precision]
+) -> tuple[NDArray[np.int64], NDArray[Precision]]:  # fmt: skip
+    """Which of the colours (m, 3) is nearest to each point (n, 3), and the squared distance, in their precision."""
     apart = squared_distances(points, colours)
     at = apart.argmin(axis=1)
     return at, apart[np.arange(len(points)), at]
 
 
-def squared_distances(one: Lab, other: Lab) -> NDArray[np.float64]:
-    """(n, m) squared distances, by one product of matrices: the differences of a picture's pixels from sixty colours
-    would fill 400 MB.
+def squared_distances(one: NDArray[Precision], other: NDArray[Precision]) -> NDArray[Precision]:
+    """(n, m) squared distances of points (n, 3) and (m, 3), in their precision.
+
+    By one product of matrices: the differences of a picture's pixels from sixty colours would fill 400 MB.
     """
     squares = (one**2).sum(axis=-1)[:, None] + (other**2).sum(axis=-1)[None] - 2.0 * one @ other.T
-    return np.asarray(np.maximum(squares, 0.0))
+    return np.asarray(np.maximum(squares, 0.0), dtype=one.dtype)
 
 
 def _smaller(pixels: Pixels, curve: Light, size: tuple[int, int]) -> Light:
