@@ -49,19 +49,6 @@ def test_where_three_colours_are_equally_light_the_end_is_one_of_them_and_no_mix
     assert off(lightest[None], there)[0] < 1.0
 
 
-def test_what_lies_between_large_areas_does_not_take_the_place_of_one_of_them() -> None:
-    """Alone, a grey between red and green takes most off; beside others it is worth less than either of them."""
-    rng = np.random.default_rng(0)
-    areas = np.array([(40, 38, 0), (40, -38, 0), (70, 0, 40), (70, 0, -25), (25, 20, -30), (25, -20, 30)], dtype=float)
-    lab = np.repeat(np.repeat(areas[None], 100, axis=1), 200, axis=0)
-    for at, between in ((100, (40.0, 0.0, 0.0)), (300, (70.0, 0.0, 7.0)), (500, (25.0, 0.0, 0.0))):
-        lab[60:140, at - 25 : at + 25] = between
-    lab[:14, :14], lab[-14:, :14] = (3.0, 0.0, 0.0), (97.0, 0.0, 0.0)
-    lab[..., 0] += rng.normal(0, 0.3, lab.shape[:2])
-    found = main_colours(lab_to_linear_rgb(lab).astype(np.float32), 8)
-    assert (off(areas, found.lab) < 5).all()
-
-
 @pytest.mark.parametrize("name", ["skimage/astronaut.png", "sklearn/china.jpg", "sklearn/flower.jpg"])
 def test_accents_planted_in_photographs_are_found(name: str) -> None:
     pixels, accents = with_accents(photograph(name), seed=4)

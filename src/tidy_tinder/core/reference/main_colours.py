@@ -36,9 +36,6 @@ _MASS_POWER = 0.6
 # Distances are taken with lightness and strong chroma somewhat less than Lab has them.
 _LIGHTNESS, _CHROMA_BEND = 0.8, 0.010
 _BODY_ROUNDS, _LAST_ROUNDS = 6, 4
-# The body begins with cells out of so many, the heaviest. Each is exchanged for a better one at most so many times, if
-# it takes off at least this share of what is left.
-_CANDIDATES, _EXCHANGES, _LEAST_GAIN = 400, 4, 1e-4
 # Of all but the two ends this share are accents, with this support within so many units; with more colours than
 # `_ACCENTS_UP_TO` the body reaches them itself.
 _ACCENT_SHARE, _SUPPORT, _SUPPORT_WITHIN, _ACCENTS_UP_TO = 0.3, 0.001, 7.0, 14
@@ -162,44 +159,17 @@ def _most_of(points: Lab) -> Lab:
 
 
 def _body(cells: _Cells, ends: Lab, count: int) -> Lab:
-    """Greedily the cell that takes most off Σ pull · d², then each for a better one while there is any, then rounds of
-    means.
-    """
+    """Greedily the cell that takes most off Σ pull · d², then rounds of means."""
     bent, pull = cells.bent.astype(np.float32), cells.pull.astype(np.float32)
-    ends_off = nearest_colour(cells.bent, _bent(ends))[1].astype(np.float32)
-    apart = squared_distances(bent, bent[:_CANDIDATES])
+    left = nearest_colour(cells.bent, _bent(ends))[1].astype(np.float32)
+    apart = squared_distances(bent, bent)
     chosen: list[int] = []
-    left = ends_off
-    for _ in range(min(count, apart.shape[1])):
-        best, _ = _best_beside(pull, left, apart)
+    for _ in range(min(count, len(pull))):
+        taken_off = pull @ np.maximum(left[:, None] - apart, 0.0)
+        best = int(np.argmax(taken_off))
         chosen.append(best)
         left = np.minimum(left, apart[:, best])
-    return _rounds(cells, cells.lab[_exchanged(chosen, pull, ends_off, apart)], ends, _BODY_ROUNDS)
-
-
-def _best_beside(pull: _Singles, left: _Singles, apart: _Singles) -> tuple[int, float]:
-    """The candidate that takes most off what is left, and Σ pull · d² with it."""
-    taken_off = pull @ np.maximum(left[:, None] - apart, 0.0)
-    best = int(np.argmax(taken_off))
-    return best, float(pull @ left) - float(taken_off[best])
-
-
-def _exchanged(chosen: list[int], pull: _Singles, ends_off: _Singles, apart: _Singles) -> list[int]:
-    """One after the other for the best candidate beside the others, until none makes it better: what was taken first,
-    when nothing else was there, often lies between two areas.
-    """
-    cost = float(pull @ np.minimum(ends_off, apart[:, chosen].min(axis=1, initial=np.inf)))
-    kept = 0
-    for turn in range(_EXCHANGES * len(chosen)):
-        others = [one for i, one in enumerate(chosen) if i != turn % len(chosen)]
-        best, with_it = _best_beside(pull, np.minimum(ends_off, apart[:, others].min(axis=1, initial=np.inf)), apart)
-        better = with_it < cost * (1.0 - _LEAST_GAIN)
-        if better:
-            chosen[turn % len(chosen)], cost = best, with_it
-        kept = 0 if better else kept + 1
-        if kept == len(chosen):
-            break
-    return chosen
+    return _rounds(cells, cells.lab[chosen], ends, _BODY_ROUNDS)
 
 
 def _rounds(cells: _Cells, moving: Lab, fixed: Lab, rounds: int) -> Lab:

@@ -83,8 +83,6 @@ class _Going:
         self.missed = dict.fromkeys(owned, 0.0)
         self._rests_on: list[frozenset[int]] = [frozenset()] * len(needs)
         self._adds: list[dict[int, float]] = [{} for _ in needs]
-        # A pencil that is gone does not come back: a way that cannot be laid any more is not looked at again.
-        self._still: list[Sequence[Option]] = [need.options for need in needs]
         for place in range(len(needs)):
             self._look(place)
 
@@ -106,12 +104,12 @@ class _Going:
         for pencil, add in self._adds[place].items():
             self.missed[pencil] -= add
         need, adds, rests_on = self._needs[place], {}, set[int]()
-        options = self._still[place] = [one for one in self._still[place] if self.kept.issuperset(one.pencils)]
-        if options:
-            first = options[0]
+        first = next((one for one in need.options if self.kept.issuperset(one.pencils)), None)
+        if first is not None:
             rests_on.update(first.pencils)
             for pencil in first.pencils:
-                other = next((one for one in options if pencil not in one.pencils), None)
+                left = self.kept - {pencil}
+                other = next((one for one in need.options if left.issuperset(one.pencils)), None)
                 adds[pencil] = need.weight * ((other.cost if other else need.without) - first.cost)
                 rests_on.update(other.pencils if other else ())
         self._adds[place], self._rests_on[place] = adds, frozenset(rests_on)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,6 +14,9 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.standins.pairs import PairTable
+
+if TYPE_CHECKING:
+    from scipy.spatial import cKDTree
 
 _Array = NDArray[np.float64]
 _Keys = NDArray[np.int64]
@@ -22,8 +27,8 @@ NONE = -1
 """The second pencil of a way that is one pencil."""
 # Of all ways so many neighbours in Lab are looked at for one colour; among these the nearest by ΔE00 is found.
 _NEIGHBOURS = 48
-# For varied ways so many times as many are looked at.
-_VARIED = 12
+# For varied ways so many times as many are looked at, and so many times where these were too much alike.
+_VARIED, _MORE_VARIED = 5, 12
 # Colours looked up side by side: more than two would leave nothing for whoever asks meanwhile.
 _AT_A_TIME = 2
 
@@ -42,9 +47,17 @@ class Ways:
     def __len__(self) -> int:
         return len(self.first)
 
+    @cached_property
+    def tree(self) -> cKDTree:
+        """Their Lab, to look the nearest up in; built in the quickest way, since it is asked once or twice."""
+        from scipy.spatial import cKDTree  # noqa: PLC0415 -- loaded when something is to be bought
+
+        return cKDTree(self.lab, leafsize=64, compact_nodes=False, balanced_tree=False)
+
     def rows(self, which: NDArray[np.bool_]) -> Ways:
         """Some of them."""
-        return Ways(self.first[which], self.second[which], self.lab[which], self.band[which])
+        at = np.flatnonzero(which)
+        return Ways(self.first[at], self.second[at], self.lab.take(at, axis=0), self.band[at])
 
     def of_only(self, keys: Iterable[int]) -> Ways:
         """Those that use no other pencils."""
@@ -107,16 +120,12 @@ class Nearest:
 
 def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Nearest:
     """The nearest `count` ways to each wanted Lab (C, 3), by expected ΔE00. doubt (C,): the band of what is wanted."""
-    from scipy.spatial import cKDTree  # noqa: PLC0415 -- loaded when something is to be bought
-
     wanted = np.asarray(wanted, dtype=np.float64).reshape(-1, 3)
     if not len(ways) or not len(wanted):
         shape = (len(wanted), count)
         return Nearest(np.full(shape, NONE), np.full(shape, np.inf))
     near = min(max(_NEIGHBOURS, 3 * count // 2), len(ways))
-    # Built in the quickest way: it is asked once.
-    tree = cKDTree(ways.lab, leafsize=64, compact_nodes=False, balanced_tree=False)
-    rows = tree.query(wanted, near, workers=_AT_A_TIME)[1].reshape(len(wanted), near)
+    rows = ways.tree.query(wanted, near, workers=_AT_A_TIME)[1].reshape(len(wanted), near)
     cost = expected_difference(
         delta_e_2000(ways.lab[rows], wanted[:, None]), np.hypot(ways.band[rows], np.asarray(doubt)[:, None])
     )
@@ -134,9 +143,23 @@ def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one:
     """For each wanted Lab (C, 3) up to `count` rows with their costs, the nearest first, of which no more than
     `most_of_one` need the same pencil: what is left when the best pencils are not there is among them.
     """
+    wanted, doubt = np.reshape(wanted, (-1, 3)), np.asarray(doubt)
+    kept = _varied_among(ways, wanted, doubt, count, most_of_one, _VARIED)
+    if len(ways) > _VARIED * count:
+        few = [i for i, some in enumerate(kept) if len(some) < count]
+        more = _varied_among(ways, wanted[few], doubt[few], count, most_of_one, _MORE_VARIED)
+        for i, some in zip(few, more, strict=True):
+            kept[i] = some
+    return kept
+
+
+def _varied_among(
+    ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one: int, times: int
+) -> list[list[tuple[int, float]]]:  # fmt: skip
+    """Varied ways out of the nearest `times` as many."""
     if not len(ways):
-        return [[] for _ in np.reshape(wanted, (-1, 3))]
-    found = nearest_ways(ways, wanted, doubt, min(_VARIED * count, len(ways)))
+        return [[] for _ in wanted]
+    found = nearest_ways(ways, wanted, doubt, min(times * count, len(ways)))
     first, second = ways.first[found.row], ways.second[found.row]
     of_use = np.isfinite(found.cost) & _nearest_of_its_pencils(first, second)
     return [
