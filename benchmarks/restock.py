@@ -21,7 +21,7 @@ from benchmarks.extent import some
 from benchmarks.page import Row
 from tidy_tinder.core.layering.prediction.marks import pencil_on
 from tidy_tinder.core.restocking.buying import Purchase, buy_best, buy_greedily, how_many_to_mix, most_helpful
-from tidy_tinder.core.restocking.spare import Need, Option, can_go
+from tidy_tinder.core.restocking.spare import Need, can_go
 from tidy_tinder.core.restocking.ways import (
     NONE,
     Ways,
@@ -191,12 +191,10 @@ class _Judged:
 def _needs(ways: Ways, wanted: Array, band: Array) -> list[Need]:
     singles, pairs = ways.rows(ways.second == NONE), ways.rows(ways.second != NONE)
     alone, layered = varied_ways(singles, wanted, band, 40, 1), varied_ways(pairs, wanted, band, 60, 12)
-    needs = []
-    for one, two in zip(alone, layered, strict=True):
-        options = [Option((int(singles.first[row]),), cost) for row, cost in one]
-        options += [Option((int(pairs.first[row]), int(pairs.second[row])), cost) for row, cost in two]
-        needs.append(Need(tuple(sorted(options, key=lambda option: option.cost)), 1.0, 60.0))
-    return needs
+    return [
+        Need(tuple(sorted([*one, *two], key=lambda option: option.cost)), 1.0, 60.0)
+        for one, two in zip(alone, layered, strict=True)
+    ]
 
 
 def _timed(do: Callable[[], T]) -> tuple[T, float]:

@@ -78,9 +78,9 @@ def test_fewer_ways_than_are_asked_for_leave_places_empty() -> None:
 def test_varied_ways_need_no_pencil_too_often() -> None:
     ways = some(4, 600)
     [kept] = varied_ways(ways, np.array([[50.0, 0.0, 0.0]]), np.zeros(1), 30, 2)
-    pencils = [p for row, _ in kept for p in (int(ways.first[row]), int(ways.second[row])) if p != NONE]
+    pencils = [pencil for one in kept for pencil in one.pencils]
     assert max(pencils.count(p) for p in pencils) <= 2
-    costs = [cost for _, cost in kept]
+    costs = [one.cost for one in kept]
     assert costs == sorted(costs)
     assert len(kept) >= 10
 
@@ -91,9 +91,9 @@ def test_of_the_same_two_pencils_in_either_order_the_nearest_is_taken_once() -> 
     L = np.array([52.0, 51.0, 53.0, 55.0, 50.5])
     ways = Ways(first, second, np.stack([L, 0 * L, 0 * L], axis=-1), np.zeros(5))
     [kept] = varied_ways(ways, np.array([[50.0, 0.0, 0.0]]), np.zeros(1), 5, 5)
-    assert {row for row, _ in kept} == {1, 3, 4}
+    assert [one.pencils for one in kept] == [(3, 8), (7, 3), (7,)]
     [kept] = varied_ways(ways, np.array([[50.0, 0.0, 0.0]]), np.zeros(1), 2, 1)
-    assert [row for row, _ in kept] == [4, 3]  # after 3 and 8 only 7 alone is left
+    assert [one.pencils for one in kept] == [(3, 8), (7,)]  # after 3 and 8 only 7 alone is left
 
 
 def test_each_alone_is_the_nearest_of_its_own_marks() -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.quantities import DeltaE, Lab
+from tidy_tinder.core.restocking.spare import Option
 from tidy_tinder.core.standins.pairs import PairTable
 
 if TYPE_CHECKING:
@@ -139,8 +140,8 @@ def nearest_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int = 1) -> Near
     return Nearest(rows, cost)
 
 
-def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one: int) -> list[list[tuple[int, float]]]:
-    """For each wanted Lab (C, 3) up to `count` rows with their costs, the nearest first, of which no more than
+def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one: int) -> list[list[Option]]:
+    """For each wanted Lab (C, 3) up to `count` ways with their costs, the nearest first, of which no more than
     `most_of_one` need the same pencil: what is left when the best pencils are not there is among them.
     """
     wanted, doubt = np.reshape(wanted, (-1, 3)), np.asarray(doubt)
@@ -155,7 +156,7 @@ def varied_ways(ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one:
 
 def _varied_among(
     ways: Ways, wanted: Lab, doubt: _Array, count: int, most_of_one: int, times: int
-) -> list[list[tuple[int, float]]]:  # fmt: skip
+) -> list[list[Option]]:  # fmt: skip
     """Varied ways out of the nearest `times` as many."""
     if not len(ways):
         return [[] for _ in wanted]
@@ -163,7 +164,7 @@ def _varied_among(
     first, second = ways.first[found.row], ways.second[found.row]
     of_use = np.isfinite(found.cost) & _nearest_of_its_pencils(first, second)
     return [
-        _varied(found.row[i, at], first[i, at], second[i, at], found.cost[i, at], count, most_of_one)
+        _varied(first[i, at].tolist(), second[i, at].tolist(), found.cost[i, at].tolist(), count, most_of_one)
         for i, at in enumerate(of_use)
     ]
 
@@ -180,19 +181,21 @@ def _nearest_of_its_pencils(first: _Keys, second: _Keys) -> NDArray[np.bool_]:
 
 
 def _varied(
-    rows: _Keys, first: _Keys, second: _Keys, costs: _Array, count: int, most_of_one: int
-) -> list[tuple[int, float]]:  # fmt: skip
+    first: Sequence[int], second: Sequence[int], costs: Sequence[float], count: int, most_of_one: int
+) -> list[Option]:  # fmt: skip
     """Of ways by different pencils, the nearest first, up to `count` of which no pencil is in more than so many."""
-    kept: list[tuple[int, float]] = []
+    kept: list[Option] = []
     of_one: dict[int, int] = {}
-    for row, one, two, cost in zip(rows.tolist(), first.tolist(), second.tolist(), costs.tolist(), strict=True):
+    for one, two, cost in zip(first, second, costs, strict=True):
         with_one, with_two = of_one.get(one, 0), of_one.get(two, 0)
         if max(with_one, with_two) >= most_of_one:
             continue
         of_one[one] = with_one + 1
-        if two != NONE:
+        if two == NONE:
+            kept.append(Option((one,), cost))
+        else:
             of_one[two] = with_two + 1
-        kept.append((row, cost))
+            kept.append(Option((one, two), cost))
         if len(kept) == count:
             break
     return kept

@@ -177,7 +177,5 @@ def _options(ways: Ways, demands: Sequence[Demand], owned: frozenset[int]) -> It
     alone = varied_ways(singles, wanted, bands, _ALONE, 1)
     layered = varied_ways(pairs, wanted, bands, _OPTIONS, _OF_ONE)
     for demand, one, two in zip(demands, alone, layered, strict=True):
-        options = [Option((int(singles.first[row]),), cost) for row, cost in one]
-        options += [Option((int(pairs.first[row]), int(pairs.second[row])), cost) for row, cost in two]
-        options += [Option((one,), 0.0) for one in demand.meant & owned]
+        options = [*one, *two, *(Option((meant,), 0.0) for meant in demand.meant & owned)]
         yield Need(tuple(sorted(options, key=lambda option: option.cost)), demand.weight, UNANSWERED)
