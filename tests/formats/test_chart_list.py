@@ -42,6 +42,37 @@ def test_a_list_is_read(text: str, expected: list[str]) -> None:
 
 
 @pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        # A number at the end of a name is the code of another colour where it stands apart and could be one.
+        ("101 Oxlip\n102 Kettle 103\n104 Sedge\n105 Rook", ["101 Oxlip", "102 Kettle 103", "104 Sedge", "105 Rook"]),
+        ("1 Warm Grey, 2\n2 Sedge\n3 Rook\n5 Jug", ["1 Warm Grey, 2", "2 Sedge", "3 Rook", "5 Jug"]),
+        # Within a line a small number begins another colour only as the next one, or where it stands apart.
+        ("1 Oxlip 2 Kettle\n3 Sedge\n4 Rook\n5 Jug", ["1 Oxlip", "2 Kettle", "3 Sedge", "4 Rook", "5 Jug"]),
+        ("1 Oxlip, 9 Kettle\n3 Sedge\n4 Rook\n5 Jug", ["1 Oxlip", "9 Kettle", "3 Sedge", "4 Rook", "5 Jug"]),
+        ("1 Warm Grey 4 Pale\n2 Sedge\n3 Rook\n5 Jug", ["1 Warm Grey 4 Pale", "2 Sedge", "3 Rook", "5 Jug"]),
+        ("Oxlip 101 Kettle 102\nSedge 103 Rook 104", ["101 Oxlip", "102 Kettle", "103 Sedge", "104 Rook"]),
+        # The numbers of a numbered list are no codes where others are; where there are none, they are.
+        ("1. Oxlip 11\n2. Kettle 12\n3. Sedge 13", ["11 Oxlip", "12 Kettle", "13 Sedge"]),
+        ("1. Warm Grey 3\n2. Kettle 4\n3. Sedge 5", ["1 Warm Grey 3", "2 Kettle 4", "3 Sedge 5"]),
+        ("1 101 Oxlip\n2 102 Kettle\n3 103 Sedge", ["101 Oxlip", "102 Kettle", "103 Sedge"]),
+        ("1 101 Oxlip\n9 102 Kettle\n90 103 Sedge", ["1 101 Oxlip", "9 102 Kettle", "90 103 Sedge"]),
+        # Where a list is written in two ways, a number is no name as long as there are words.
+        ("1 101 Oxlip\n2 102 Kettle\nSedge 103\nRook 104\nJug 105",
+         ["101 Oxlip", "102 Kettle", "103 Sedge", "104 Rook", "105 Jug"]),
+    ],
+)  # fmt: skip
+def test_the_whole_list_decides_which_numbers_are_codes(text: str, expected: list[str]) -> None:
+    assert taken(text) == expected
+    assert problems(text) == []
+
+
+def test_a_code_that_stands_apart_without_a_name_is_said() -> None:
+    for text in ("101 Oxlip\n102 Kettle, 103\n104 Sedge\n105 Rook", "11 Oxlip\n12 Kettle, 13\n14 Sedge"):
+        assert problems(text) == [(2, "No name stands with this code.")]
+
+
+@pytest.mark.parametrize(
     ("text", "colours", "told"),
     [
         # Families and headings among the colours stay, and are said.
@@ -51,6 +82,8 @@ def test_a_list_is_read(text: str, expected: list[str]) -> None:
         ("101 Oxlip\n102\n\n103 Sedge", 2, [(2, "No name stands with this code.")]),
         ("101 Oxlip\n101 Oxlip\n102 Kettle", 2, [(2, "It stands in line 1 already.")]),
         ("101 Oxlip\n0101 Kettle\n102 Sedge", 2, [(2, "The code 0101 is Oxlip in line 1 already.")]),
+        # The same number twice is no numbering of lines.
+        ("1 101 Oxlip\n1 102 Kettle\n3 103 Sedge", 2, [(2, "The code 1 is 101 Oxlip in line 1 already.")]),
         ("Code\tName\n101\tOxlip\n\tKettle\n102\t", 1,
          [(3, "No code stands with this name."), (4, "No name stands with this code.")]),
         (f"101 Oxlip\n102 {'a' * 121}\n103 Sedge", 2, [(2, "A name has at most 120 characters.")]),

@@ -46,9 +46,11 @@ class Entry:
 
 def entry_of(code: str, named: Sequence[Token], beside: Sequence[Token] = ()) -> Entry:
     """One colour. named: the pieces on the side of its code where names stand; beside: those on the other side, whose
-    words are its name only where there are none on the first.
+    words are its name only where there are none on the first: a number alone is no name beside words.
     """
     entry = Entry(code)
+    if _is_number(named) and _has_words(beside):
+        named, beside = beside, named
     _take(entry, named)
     if beside and not entry.parts:
         _take(entry, beside)
@@ -65,6 +67,14 @@ def entry_of(code: str, named: Sequence[Token], beside: Sequence[Token] = ()) ->
                 entry.left_out.append(" ".join(words))
         entry.left_out.extend(other.left_out)
     return entry
+
+
+def _has_words(tokens: Sequence[Token]) -> bool:
+    return any(token.kind is Kind.WORD for token in tokens)
+
+
+def _is_number(tokens: Sequence[Token]) -> bool:
+    return any(token.kind is Kind.CODE for token in tokens) and not _has_words(tokens)
 
 
 def _take(entry: Entry, tokens: Sequence[Token]) -> None:
