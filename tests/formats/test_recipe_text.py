@@ -122,6 +122,34 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
     assert "Which one" in call.problem
 
 
+@pytest.mark.parametrize(
+    ("text", "expected"),
+    [
+        # Half of the lines are colours and nothing else: capitals name one, too.
+        ("Heron\n- Gorse Bloom\n- 119", ["? Gorse Bloom", "Heron 119"]),
+        ("Heron\n1. lightly Gorse Bloom, two layers\n2. 119, heavy\n3. let it dry\n4. 107",
+         ["? Gorse Bloom/light/2", "Heron 119/heavy", "Heron 107"]),
+        ("Heron\n- Outline the cap\n- 119\n- Let it dry\n- 107", ["Heron 119", "Heron 107"]),
+        ("Heron\n- Gorse\n- 119\n- let it dry\n- 107", ["Heron 119", "Heron 107"]),
+        # All others are: whatever stands there, but for what is known to be none.
+        ("Heron\n- gorse\n- 119\n- 107", ["? gorse", "Heron 119", "Heron 107"]),
+        ("Heron\n- 119\n- 107\n- Beeswacks", ["Heron 119", "Heron 107", "? Beeswacks"]),
+        ("Heron\n- 119\n- 107\n- Burnish", ["Heron 119", "Heron 107"]),
+        ("Heron\n- 119\n- Solvent Wash\n- 107", ["Heron 119", "Heron 107"]),
+        ("Heron\n- same as above\n- 119\n- 107", ["Heron 119", "Heron 107"]),
+        ("Heron\n- 119\n- 107\n- 10 minutes", ["Heron 119", "Heron 107"]),
+        ("Heron\n- 119\n- 107\n- Same as above", ["Heron 119", "Heron 107", "Heron 107"]),
+        ("Heron\n- 119\n- 107\n- blend with the side of the point", ["Heron 119", "Heron 107"]),
+        # Fewer are: words.
+        ("Heron\n- gorse bloom\n- 119", ["Heron 119"]),
+        ("Heron\n- Sharpen First\n- Tape It Down\n- 119", ["Heron 119"]),
+        ("Heron\n- 119 into the Cap where it is dark\n- Gorse Bloom\n- 107 along the rim", ["Heron 119", "Heron 107"]),
+    ],
+)  # fmt: skip
+def test_in_a_list_of_colours_a_line_that_may_be_one_is_asked_for(text: str, expected: list[str]) -> None:
+    assert calls(text) == expected
+
+
 def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:
     assert calls("Bark\n1) Heron 196\n2) Lichen, medium") == ["Heron 196", "Heron 165/medium"]
 

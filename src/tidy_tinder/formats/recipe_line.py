@@ -10,9 +10,9 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from tidy_tinder.core.names.finding import Catalogue, Entry, Finding, Match, fold
+from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
-from tidy_tinder.formats.recipe_doubts import either, graded, keys_of, suspected
+from tidy_tinder.formats.recipe_doubts import coming_near, either, graded, keys_of, on_no_chart, suspected
 from tidy_tinder.formats.recipe_figures import mask_figures
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
@@ -278,7 +278,7 @@ class LineReader:
             return []
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
         if codes:
-            return [self._open_call(t.start(), t.end(), ()) for t in codes]
+            return [on_no_chart(self._line, t.start(), t.end()) for t in codes]
         while tokens and is_qualifier(tokens[-1].group()):
             tokens.pop()
         while tokens and is_lead(tokens[0].group()):
@@ -286,12 +286,11 @@ class LineReader:
         if not tokens or len(tokens) > 4 or not (listed or self._bulleted):
             return []
         words = [t.group() for t in tokens]
-        alike = self._catalogue.near(" ".join(words))
-        near = tuple(e for e in alike if e.range_name in self._scope) or alike
+        near = coming_near(" ".join(words), self._scope, self._catalogue)
         capitals = listed and all(word[:1].isupper() or word == "%" or word.isdecimal() for word in words)
         figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
         suspicious = capitals or bool(near) or (bare_list and len(words) <= 2 and not figures)
-        return [self._open_call(tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
+        return [on_no_chart(self._line, tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
 
     def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
         """A letter with digits always does; a bare number of three or four digits does in a list."""
@@ -299,11 +298,6 @@ class LineReader:
         if not CODE_LIKE.match(word):
             return False
         return not word.isdecimal() or listed or self._bulleted or bool(self.ranges)
-
-    def _open_call(self, start: int, end: int, near: tuple[Entry, ...]) -> ReadCall:
-        written = self._line[start:end]
-        problem = f"“{written}” is on no chart here" + ("; these come near." if near else ".")
-        return ReadCall(written, start, end, None, keys_of(near), problem)
 
     def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
         """Every call with the pressure, layers and role that the words round it give."""

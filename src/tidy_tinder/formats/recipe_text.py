@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_doubts import asked_in_list
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, LEADS, SEPARATOR, TOKEN
@@ -61,6 +62,7 @@ def _read_lines(
     """
     area = ""
     steps: list[ReadStep] = []
+    listed: list[int] = []
     scope, met = named, [*named, *_ranges_in(title, catalogue)]
     for number, line in enumerate(lines):
         if not line:
@@ -84,7 +86,11 @@ def _read_lines(
             if step.kind == StepKind.HEADING:
                 area = step.area
                 met.extend(_ranges_in(area, catalogue))
+            if BULLET.match(line):
+                listed.append(len(steps))
             steps.append(step)
+    for at, step in zip(listed, asked_in_list([steps[at] for at in listed], scope, catalogue), strict=True):
+        steps[at] = step
     return RecipeReading(title or "Untitled recipe", tuple(steps), tuple(dict.fromkeys(met)))
 
 
