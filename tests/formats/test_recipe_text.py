@@ -140,6 +140,9 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
         ("Heron\n- 119\n- 107\n- 10 minutes", ["Heron 119", "Heron 107"]),
         ("Heron\n- 119\n- 107\n- Same as above", ["Heron 119", "Heron 107", "Heron 107"]),
         ("Heron\n- 119\n- 107\n- blend with the side of the point", ["Heron 119", "Heron 107"]),
+        # Another list, whatever it is, stands for itself; a blank line parts none.
+        ("Heron\nTools:\n- Sharp Knife\n- Paper Towel\nCap:\n- 119\n\n- 107\n- Gorse",
+         ["Heron 119", "Heron 107", "? Gorse"]),
         # Fewer are: words.
         ("Heron\n- gorse bloom\n- 119", ["Heron 119"]),
         ("Heron\n- Sharpen First\n- Tape It Down\n- 119", ["Heron 119"]),

@@ -16,8 +16,8 @@ from tidy_tinder.formats.recipe_words import PART_STRENGTH, REPEAT, TOKEN, count
 
 # Words of a name that is looked for among words that were not read.
 _LONGEST_SUSPECT = 3
-# Words of a line that may be the name of a colour which is on no chart.
-_LONGEST_NAME = 4
+LONGEST_NAME = 4
+"""Words of a line that may be the name of a colour which is on no chart."""
 
 
 def suspected(
@@ -54,9 +54,12 @@ def _among(
         at += 1
 
 
-def asked_in_list(steps: Sequence[ReadStep], scope: Sequence[str], catalogue: Catalogue) -> list[ReadStep]:
-    """The lines of a list with bullets or numbers; one that may name a colour, as its neighbours do, asks for it.
+def asked_in_list(
+    steps: Sequence[ReadStep], scopes: Sequence[Sequence[str]], catalogue: Catalogue
+) -> list[ReadStep]:  # fmt: skip
+    """The lines of one list with bullets or numbers; one that may name a colour, as its neighbours do, asks for it.
 
+    scopes: of each line, the ranges that are spoken of there.
     In a list of which half the lines are colours and nothing else, a line of two to four words with capitals may be one
     that is on no chart; where all the others are colours, whatever it is.
     """
@@ -64,7 +67,7 @@ def asked_in_list(steps: Sequence[ReadStep], scope: Sequence[str], catalogue: Ca
     if 2 * bare < len(steps) or not bare:
         return list(steps)
     all_others = bare == len(steps) - 1 > 1
-    return [_asking(step, all_others, scope, catalogue) for step in steps]
+    return [_asking(step, all_others, scope, catalogue) for step, scope in zip(steps, scopes, strict=True)]
 
 
 def _is_bare(step: ReadStep) -> bool:
@@ -80,18 +83,24 @@ def _asking(step: ReadStep, all_others: bool, scope: Sequence[str], catalogue: C
     tokens = list(TOKEN.finditer(step.text))
     if any(counts_something(tokens, i) for i in range(len(tokens))):
         return step
-    name = list(dropwhile(lambda token: is_lead(token.group()), tokens))
-    while name and is_qualifier(name[-1].group()):
-        name.pop()
+    name = without_how(tokens)
     words = [token.group() for token in name]
     capitals = len(words) > 1 and all(word[:1].isupper() for word in words)
     # “side of the point” is a sentence, as “blend with the” before it was.
     a_name = capitals or (all_others and not any(is_lead(word) for word in words))
-    if not 0 < len(words) <= _LONGEST_NAME or not a_name:
+    if not 0 < len(words) <= LONGEST_NAME or not a_name:
         return step
     near = coming_near(" ".join(words), scope, catalogue)
     call = on_no_chart(step.text, name[0].start(), name[-1].end(), near)
     return replace(step, calls=(replace(call, pressure=step.pressure, layers=step.layers),))
+
+
+def without_how(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:
+    """The words that are left when those that say how, or lead to a colour, are taken off both ends."""
+    left = list(tokens)
+    while left and is_qualifier(left[-1].group()):
+        left.pop()
+    return list(dropwhile(lambda token: is_lead(token.group()), left))
 
 
 def coming_near(words: str, scope: Sequence[str], catalogue: Catalogue) -> tuple[Entry, ...]:

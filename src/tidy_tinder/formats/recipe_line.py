@@ -12,7 +12,16 @@ from dataclasses import dataclass, field, replace
 
 from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
-from tidy_tinder.formats.recipe_doubts import coming_near, either, graded, keys_of, on_no_chart, suspected
+from tidy_tinder.formats.recipe_doubts import (
+    LONGEST_NAME,
+    coming_near,
+    either,
+    graded,
+    keys_of,
+    on_no_chart,
+    suspected,
+    without_how,
+)
 from tidy_tinder.formats.recipe_figures import mask_figures
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
@@ -279,11 +288,8 @@ class LineReader:
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
         if codes:
             return [on_no_chart(self._line, t.start(), t.end()) for t in codes]
-        while tokens and is_qualifier(tokens[-1].group()):
-            tokens.pop()
-        while tokens and is_lead(tokens[0].group()):
-            tokens.pop(0)
-        if not tokens or len(tokens) > 4 or not (listed or self._bulleted):
+        tokens = without_how(tokens)
+        if not 0 < len(tokens) <= LONGEST_NAME or not (listed or self._bulleted):
             return []
         words = [t.group() for t in tokens]
         near = coming_near(" ".join(words), self._scope, self._catalogue)

@@ -62,7 +62,7 @@ def _read_lines(
     """
     area = ""
     steps: list[ReadStep] = []
-    listed: list[int] = []
+    lists: list[list[tuple[int, tuple[str, ...]]]] = [[]]
     scope, met = named, [*named, *_ranges_in(title, catalogue)]
     for number, line in enumerate(lines):
         if not line:
@@ -86,11 +86,15 @@ def _read_lines(
             if step.kind == StepKind.HEADING:
                 area = step.area
                 met.extend(_ranges_in(area, catalogue))
-            if BULLET.match(line):
-                listed.append(len(steps))
             steps.append(step)
-    for at, step in zip(listed, asked_in_list([steps[at] for at in listed], scope, catalogue), strict=True):
-        steps[at] = step
+        if not BULLET.match(line):
+            lists.append([])
+        elif steps:
+            lists[-1].append((len(steps) - 1, scope))
+    for listed in lists:
+        asked = asked_in_list([steps[at] for at, _ in listed], [scope for _, scope in listed], catalogue)
+        for (at, _), step in zip(listed, asked, strict=True):
+            steps[at] = step
     return RecipeReading(title or "Untitled recipe", tuple(steps), tuple(dict.fromkeys(met)))
 
 
