@@ -142,6 +142,8 @@ def _take_reference(page: Page, keep: Callable[[str], None]) -> None:
     page.click("4", "[role=application] button")
     reached = "within reach of this paper"
     WebDriverWait(page.driver, 600).until(lambda d: reached in d.find_element(By.CSS_SELECTOR, "main").text)
+    mixing = "being worked out"
+    WebDriverWait(page.driver, 600).until(lambda d: mixing not in d.find_element(By.CSS_SELECTOR, "main").text)
     page.quiet()
     keep("reference")
     page.press("a")
