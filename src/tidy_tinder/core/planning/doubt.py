@@ -86,7 +86,7 @@ class Doubts:
     def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
         """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
-        moved = [p.laid(self._passage, ways)[:, -1] - p.asked(self._passage)[-1] - apart for p in self._papers]
+        moved = [p.finished(self._passage, ways) - p.asked(self._passage)[-1] - apart for p in self._papers]
         return np.stack(moved, axis=1) / DOUBT_STEP if moved else np.zeros((len(ways), 0, 3))
 
     def band(self, covariance: _Array) -> DeltaE:
@@ -133,7 +133,7 @@ class Doubts:
                 stacks.extend(self._with_doubts(at, layers, pencil))
         if not wanted:
             return
-        seen = self._stacking.seen(stacks, self._passage)[:, -1].reshape(len(wanted), SEEN_AXES, 3)
+        seen = self._stacking.seen_finished(stacks, self._passage).reshape(len(wanted), SEEN_AXES, 3)
         for (where, (moves, pencil, still)), labs in zip(wanted.items(), seen, strict=True):
             moves[pencil] = known[where] = (labs - still) / DOUBT_STEP
 

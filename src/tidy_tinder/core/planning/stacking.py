@@ -74,9 +74,18 @@ class Stacking:
         """The passage after each call in each of some columns (columns, calls, 3)."""
         return self._labs([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
 
+    def finished(self, passage: AskedPassage, ways: Ways) -> Lab:
+        """The finished passage in each of some columns (columns, 3)."""
+        return self.seen_finished([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
+
     def seen(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         """Passages with models of one's own, as the solvent of this passage leaves them (N, calls, 3)."""
         return self._labs(passages, passage)
+
+    def seen_finished(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
+        """The same after the last call only (N, 3), for whoever does not ask how it looks on the way."""
+        whole = [[[one for layers in slots for one in layers]] for slots in passages]
+        return np.asarray(self._labs(whole, passage)[:, -1])
 
     def _labs(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         if not passages:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -105,10 +106,12 @@ class Packed:
         return Packed(**{name: of[which] for name, of in vars(self).items()})
 
 
+@cache
 def load_follows(pressure: Pressure) -> _Array:
-    """Which of a pencil's unknowns (14,) the ln of its load at a pressure follows."""
+    """Which of a pencil's unknowns (14,) the ln of its load at a pressure follows; not to be written to."""
     follows = np.zeros(UNKNOWNS)
     follows[[LN_H, *((LN_ANSWER[pressure],) if pressure in LN_ANSWER else ())]] = 1.0
+    follows.flags.writeable = False
     return follows
 
 

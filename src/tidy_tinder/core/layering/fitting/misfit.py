@@ -65,7 +65,10 @@ def expected_again(
     places = max((len(each) for each in left), default=0)
     if not places:
         return Expected(np.zeros((len(kinds), 3)), np.ones(len(kinds)))
-    of = np.stack([_padded(tuple(each), places) for each in left])
+    # Marks of one pencil come with the same left-overs.
+    each = {id(one): one for one in left}
+    rows = dict(zip(each, range(len(each)), strict=True))
+    of = np.stack([_padded(one, places) for one in each.values()])[[rows[id(one)] for one in left]]
     steps, layers, L, doubt = of[..., 0], of[..., 1], of[..., 2], of[..., 3]
     own_steps = np.array([[_STEPS[kind.pressure], kind.layers] for kind in kinds], dtype=np.float64)
     among = _alike(steps[:, :, None] - steps[:, None], layers[:, :, None] - layers[:, None], L[:, :, None] - L[:, None])

@@ -79,6 +79,11 @@ class PencilFit:
         )
 
     @cached_property
+    def pull(self) -> _Array:
+        """How far its unknowns (14,) follow a unit shift of the prior mean of ln s."""
+        return np.asarray(self.covariance[:, LN_S] / self.prior_s_sd**2)
+
+    @cached_property
     def identity(self) -> bytes:
         """The same for two fits that are alike."""
         return b"".join(np.ascontiguousarray(of).tobytes() for of in (self.unknowns, self.covariance, self.fine))

@@ -6,7 +6,7 @@ the lowest deposit up, all of one depth together, and one deposit serves every s
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -44,7 +44,7 @@ def states_of(passages: Sequence[Slots], paper: PaperModel, solvent: bool = Fals
     A slot may be empty: then all looks as before it. Raises OutOfRangeError for an unknown pressure.
     """
     laid = _Laid()
-    ends = np.array([[laid.end_of(layers) for layers in _after_each(slots)] for slots in passages], dtype=np.int64)
+    ends = np.array([laid.ends_of(slots) for slots in passages], dtype=np.int64)
     if not ends.size:
         return PassageStates(np.zeros((len(passages), 0, BANDS.size)), np.ones(len(passages)), 0)
     seen = _Looks(laid, paper, np.unique(ends), np.unique(ends[:, -1]) if solvent else np.zeros(0, np.int64))
@@ -52,14 +52,6 @@ def states_of(passages: Sequence[Slots], paper: PaperModel, solvent: bool = Fals
     if solvent:
         body[:, -1] = seen.dissolved[ends[:, -1]]
     return PassageStates(body, seen.room[ends[:, -1]], len(laid.deposits) - 1)
-
-
-def _after_each(slots: Slots) -> Iterator[list[Layer[PencilModel]]]:
-    """All that lies there after each slot."""
-    so_far: list[Layer[PencilModel]] = []
-    for layers in slots:
-        so_far = [*so_far, *layers]
-        yield so_far
 
 
 _Deposit: TypeAlias = tuple[int, Pressure]
@@ -76,12 +68,14 @@ class _Laid:
         self._number: dict[int, int] = {}
         self._over: dict[tuple[int, _Deposit], int] = {}
 
-    def end_of(self, layers: Sequence[Layer[PencilModel]]) -> int:
-        """The uppermost deposit of a stack; each layer is a deposit of its own."""
-        at = 0
-        for pencil, pressure in deposits_of(layers):
-            at = self._put_over(at, (self._number_of(pencil), pressure))
-        return at
+    def ends_of(self, slots: Slots) -> list[int]:
+        """The uppermost deposit after each slot; each layer is a deposit of its own."""
+        at, ends = 0, []
+        for layers in slots:
+            for pencil, pressure in deposits_of(layers):
+                at = self._put_over(at, (self._number_of(pencil), pressure))
+            ends.append(at)
+        return ends
 
     def _number_of(self, pencil: PencilModel) -> int:
         if id(pencil) not in self._number:
@@ -111,6 +105,9 @@ class _Looks:
         bands = (len(laid.pencils), BANDS.size)
         self._absorption = np.reshape([np.broadcast_to(p.absorption, BANDS.shape) for p in laid.pencils], bands)
         self._scattering = np.reshape([np.broadcast_to(p.scattering, BANDS.shape) for p in laid.pencils], bands)
+        self._offered = {
+            deposit: laid.pencils[deposit[0]].offered(paper, deposit[1]) for deposit in set(laid.deposits[1:])
+        }
         self.dry[0] = self.dissolved[0] = paper.body
         self._lay_all(np.array(laid.below), np.array(laid.depth))
 
@@ -149,7 +146,7 @@ class _Looks:
         """
         deposits = [self._laid.deposits[i] for i in nodes]
         pencils = [pencil for pencil, _ in deposits]
-        wish = np.array([self._laid.pencils[pencil].offered(self._paper, pressure) for pencil, pressure in deposits])
+        wish = np.array([self._offered[deposit] for deposit in deposits])
         burnished = np.array([pressure == Pressure.BURNISH for _, pressure in deposits])
         _, coverage = ground.covers(wish, burnished, over)
         covered = np.concatenate([covered, coverage[:, None]], axis=-1)

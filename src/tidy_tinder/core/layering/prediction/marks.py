@@ -8,8 +8,9 @@ bias off toned papers. Priors are ours.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,7 +73,7 @@ class PaperFit:
     spread: float = 1.0
     hand: float = USUAL_HAND
 
-    @property
+    @cached_property
     def model(self) -> PaperModel:
         """The paper at its most likely."""
         factors = tuple((pressure, float(np.exp(self.unknowns[list(at)].sum()))) for pressure, at in _LOAD.items())
@@ -96,9 +97,14 @@ class Prediction:
 
 
 def pencil_on(pencil: PencilFit, paper: PaperFit) -> PencilModel:
-    """A pencil at its most likely as a paper has it: its scattering follows the paper's shift as far as it is open."""
+    """A pencil at its most likely as a paper has it."""
+    return shifted(pencil, paper).model
+
+
+def shifted(pencil: PencilFit, paper: PaperFit) -> PencilFit:
+    """A pencil's fit as a paper has it: its scattering follows the paper's shift as far as it is open."""
     shift = paper.unknowns[_SHIFT] * _pull([pencil])[0]
-    return replace(pencil, unknowns=pencil.unknowns + shift).model
+    return replace(pencil, unknowns=pencil.unknowns + shift)
 
 
 def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -> PaperFit:
@@ -180,10 +186,10 @@ def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], k
     """The marks (N, 3) of pencil i at kind i by the model, Lab, D65, 2°, with slopes, on the paper with these unknowns
     (U,).
     """
-    at = np.stack([pencil.unknowns for pencil in pencils]) + unknowns[_SHIFT] * _pull(pencils)
-    fine = np.stack([pencil.fine for pencil in pencils])
+    at = _rows(pencil.unknowns for pencil in pencils) + unknowns[_SHIFT] * _pull(pencils)
+    fine = _rows(pencil.fine for pencil in pencils)
     bare = PaperModel(paper.body)
-    offered = np.array([np.log(bare.load(k.pressure)) + unknowns[list(_LOAD[k.pressure])].sum() for k in kinds])
+    offered = _by_pressure(kinds, lambda p: np.log(bare.load(p)) + unknowns[list(_LOAD[p])].sum())
     count = len(pencils)
     return response(
         Marks(
@@ -193,7 +199,7 @@ def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], k
             np.full(count, np.log(TOOTH[paper.tooth]) + unknowns[_GRAIN]),
             np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]),
             np.full(count, _logit_chance(unknowns)),
-            np.stack([_ground(paper, kind) for kind in kinds]),
+            np.where(_over_black(kinds)[:, None], BLACK_BAR, paper.body),
             np.array([kind.layers for kind in kinds]),
             np.array([kind.pressure == Pressure.BURNISH for kind in kinds]),
         )
@@ -213,22 +219,34 @@ def expected_beside(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit], kin
 
 def _answers(kinds: Sequence[Kind]) -> _Array:
     """Which of a pencil's unknowns the load of each mark follows (N, 14)."""
-    return np.stack([load_follows(kind.pressure) for kind in kinds])
+    return _by_pressure(kinds, load_follows)
 
 
-def _ground(paper: PaperFit, kind: Kind) -> Reflectance:
-    return BLACK_BAR if kind.over_black else paper.body
+def _by_pressure(kinds: Sequence[Kind], of: Callable[[Pressure], _Array]) -> _Array:
+    """What holds of the pressure of each mark (N, …), asked for once for each pressure."""
+    places = {pressure: at for at, pressure in enumerate(dict.fromkeys(kind.pressure for kind in kinds))}
+    return np.stack([of(pressure) for pressure in places])[[places[kind.pressure] for kind in kinds]]
+
+
+def _rows(of: Iterable[_Array]) -> _Array:
+    """Vectors of one length, one a row; of thousands sooner than by `np.stack`."""
+    every = list(of)
+    return np.concatenate(every).reshape(len(every), -1)
+
+
+def _over_black(kinds: Sequence[Kind]) -> NDArray[np.bool_]:
+    return np.array([kind.over_black for kind in kinds], dtype=bool)
 
 
 def _grounds(paper: PaperFit, kinds: Sequence[Kind]) -> Lab:
     """Lab (N, 3) of what marks lie on."""
     bare, bar = reflectance_to_lab(add_surface(np.stack([paper.body, BLACK_BAR])))
-    return np.stack([bar if kind.over_black else bare for kind in kinds])
+    return np.where(_over_black(kinds)[:, None], bar, bare)
 
 
 def _pull(pencils: Sequence[PencilFit]) -> _Array:
     """How far each pencil's unknowns (N, 14) follow a unit shift of the prior mean of ln s."""
-    return np.stack([pencil.covariance[:, LN_S] / pencil.prior_s_sd**2 for pencil in pencils])
+    return _rows(pencil.pull for pencil in pencils)
 
 
 def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
@@ -240,7 +258,7 @@ def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
 
 def slopes_by_paper(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
     """Slopes (N, 3, 8) of Lab by a paper's unknowns."""
-    slopes = answer.by_ln_offered[..., None] * np.stack([paper_follows(kind.pressure) for kind in kinds])[:, None, :]
+    slopes = answer.by_ln_offered[..., None] * _by_pressure(kinds, paper_follows)[:, None, :]
     slopes[..., _GRAIN], slopes[..., _OVER] = answer.by_ln_grain, answer.by_ln_over
     slopes[..., CHANCE] = answer.by_logit_chance
     slopes[..., _SHIFT] = (slopes_by_pencil(answer, kinds) @ _pull(pencils)[..., None])[..., 0]

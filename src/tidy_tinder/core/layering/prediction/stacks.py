@@ -45,6 +45,7 @@ from tidy_tinder.core.layering.prediction.marks import (
     look,
     paper_follows,
     pencil_on,
+    shifted,
     slopes_by_pencil,
 )
 from tidy_tinder.core.layers import Layer
@@ -254,7 +255,8 @@ def doubted_models(pencil: PencilFit, paper: PaperFit) -> list[PencilModel]:
     axes = axes_of(pencil.covariance)
     _, _, along = np.linalg.svd(seen @ axes.T, full_matrices=False)
     steps = DOUBT_STEP * along[:SEEN_AXES] @ axes
-    return [pencil_on(replace(pencil, unknowns=pencil.unknowns + step), paper) for step in steps]
+    here = shifted(pencil, paper)
+    return [replace(here, unknowns=here.unknowns + step).model for step in steps]
 
 
 SEEN_AXES = 8
