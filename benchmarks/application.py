@@ -12,6 +12,7 @@ from http import HTTPStatus
 from pathlib import Path
 
 import numpy as np
+from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import WebDriverWait
 
@@ -76,7 +77,7 @@ COLOURS, PENCILS, SWATCHES = 2000, 1000, 30_000
 def large_tidy(folder: Path) -> list[tuple[str, str, str]]:
     """A tidy of 2,000 colours, 1,000 pencils and 30,000 swatches: the list, the page, an action, a CSV file."""
     data = _LARGE / "fitted"
-    opened_first, moved_meanwhile = _open_large(_LARGE / "bare", folder, fitted=False)
+    opened_meanwhile, moved_meanwhile = _open_large(_LARGE / "bare", folder, fitted=False)
     collection = open_collection(data / "collection.sqlite")
     begin_collection(collection)
     client = create_app(collection).test_client()
@@ -93,11 +94,13 @@ def large_tidy(folder: Path) -> list[tuple[str, str, str]]:
     return [
         ("the shelves through Flask beside a bare sqlite3 fetch of the same rows (2,000 colours, 1,000 pencils, "
          "30,000 swatches)", f"{listed / bare:.1f} × ({listed:.0f} ms; {bare:.0f} ms)", "≤ 3 ×"),
-        ("the same tidy: from its address to its shelves drawn, browser open", f"{opened:.1f} s", "1 s"),
+        ("the same tidy: from its address to its shelves drawn, browser open: just after the program began; again",
+         f"{opened[0]:.1f} s; {opened[1]:.1f} s", "1 s"),
         ("the same from the command, its data being there", f"{started:.1f} s", "2 s"),
         ("the same tidy: own a colour, in the server", f"{tick:.0f} ms", "100 ms"),
         ("the same tidy: a key moves the cursor, its panel drawn", f"{moved:.0f} ms", "100 ms"),
-        ("the same two while all is being fitted", f"{opened_first:.1f} s; {moved_meanwhile:.0f} ms", "1 s; 100 ms"),
+        ("the same three while all is being fitted",
+         f"{opened_meanwhile[0]:.1f} s; {opened_meanwhile[1]:.1f} s; {moved_meanwhile:.0f} ms", "1 s; 1 s; 100 ms"),
         ("10,000 lines of CSV read for the preview", f"{preview / 1000:.1f} s", "2 s"),
     ]  # fmt: skip
 
@@ -139,22 +142,27 @@ def _bare_fetch(path: Path) -> None:
     connection.close()
 
 
-def _open_large(data: Path, folder: Path, fitted: bool) -> tuple[float, float]:
-    """Seconds to the shelves drawn, the program being there; milliseconds from a key to the panel of the next colour,
-    the best of ten.
+def _open_large(data: Path, folder: Path, fitted: bool) -> tuple[tuple[float, float], float]:
+    """Seconds to the shelves drawn, as soon as the program answers and once more; milliseconds from a key to the panel
+    of the next colour, the best of ten.
     """
     with served(data) as address, open_browser(folder) as driver:
         with urllib.request.urlopen(f"{address}api/fitting", timeout=60) as there:
             assert there.status == HTTPStatus.OK
-        begun = time.perf_counter()
-        driver.get(f"{address}tidy")
-        await_shelves(driver)
-        opened = time.perf_counter() - begun
+        opened = _seconds_to_shelves(driver, address), _seconds_to_shelves(driver, address)
         if fitted:
             # The survey is done anew from the fits that are kept: not what is timed here.
             WebDriverWait(driver, 300).until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-fitting=false]"))
         WebDriverWait(driver, 20).until(lambda d: d.find_elements(By.CSS_SELECTOR, "aside h2"))
         return opened, min(float(driver.execute_async_script(_MOVE)) for _ in range(10))
+
+
+def _seconds_to_shelves(driver: WebDriver, address: str) -> float:
+    driver.get("about:blank")
+    begun = time.perf_counter()
+    driver.get(f"{address}tidy")
+    await_shelves(driver)
+    return time.perf_counter() - begun
 
 
 # Presses an arrow key and waits until the panel shows another colour.

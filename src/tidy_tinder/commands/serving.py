@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import logging
 import socket
-import threading
 from http import HTTPStatus
 
 from flask import Response, request
@@ -73,9 +72,12 @@ def ready(settings: Settings) -> Serving:
     collection = open_for(settings)
     app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
     serving = Serving(collection, app, KeptAnswers(settings.database, settings.demo))
-    collection.keep_fitted(then=lambda: deal_cards_on_all(collection), at_rest=serving.keep_for_the_next_start)
-    # While the browser loads the page, its marks are drawn: after it is kept fitted, or they would be fitted here too.
-    threading.Thread(target=deal_cards, args=(collection,), name="shelves", daemon=True).start()
+    collection.keep_fitted(
+        # While the browser loads the page, its marks are drawn, and only then is anything fitted.
+        first=lambda: deal_cards(collection),
+        then=lambda: deal_cards_on_all(collection),
+        at_rest=serving.keep_for_the_next_start,
+    )
     photo_reader_of(app).begin()
     picture_opener_of(app).begin()
     forget_pictures(collection)

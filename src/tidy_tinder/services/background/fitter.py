@@ -51,8 +51,9 @@ class Fitter:
     """Keeps one collection fitted."""
 
     def __init__(
-        self, open_session: Callable[[], Session], surveys: Surveys, then: Callable[[], None] | None = None
-    ) -> None:
+        self, open_session: Callable[[], Session], surveys: Surveys, then: Callable[[], None] | None = None,
+        first: Callable[[], None] | None = None,
+    ) -> None:  # fmt: skip
         self._open_session = open_session
         self._surveys = surveys
         self._wanted = threading.Event()
@@ -63,7 +64,7 @@ class Fitter:
         self._failed_at: int | None = None
         self._at = -1
         self._since = time.monotonic()
-        self._then = then
+        self._then, self._first = then, first
         self._thread = threading.Thread(target=self._run, name="fitting", daemon=True)
 
     @property
@@ -109,6 +110,12 @@ class Fitter:
             self._thread.join(timeout=10)
 
     def _run(self) -> None:
+        if self._first is not None:
+            try:
+                self._first()
+            except Exception:
+                # Whoever asks for it meets the same fault, and is told.
+                _log.exception("What the first page shows was not made ready.")
         while True:
             self._wanted.wait()
             # The first page is drawn first: two who count at once would both be slow.

@@ -87,15 +87,17 @@ class Collection:
         return self.database.parent / "worked-out"
 
     def keep_fitted(
-        self, then: Callable[[], None] | None = None, at_rest: Callable[[], None] | None = None
+        self, then: Callable[[], None] | None = None, at_rest: Callable[[], None] | None = None,
+        first: Callable[[], None] | None = None,
     ) -> Fitter:  # fmt: skip
         """Keep it fitted in the background from now on, and its file whole whenever nothing is written.
 
-        `then` is called after every fit, `at_rest` whenever all that was written stands in the one file.
+        `first` is called before the first fit, `then` after every fit, `at_rest` whenever all that was written stands
+        in the one file.
         """
         self._at_rest = AtRest(self.engine, then=at_rest)
         self._at_rest.start()
-        self._fitter = Fitter(self, self._surveys, then)
+        self._fitter = Fitter(self, self._surveys, then, first)
         self._fitter.start()
         return self._fitter
 
