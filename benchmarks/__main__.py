@@ -67,8 +67,7 @@ fourteen pixels a σ."""
 
 PLANS = """Generated recipes whose calls all ask for pencils that are not owned, two to five to an area, answered
 together and call by call (each call with what comes nearest to it by itself), on vellum board, black paper and (where
-all is measured) buff sanded card. The expected difference has the doubt in it; the hidden truth is the demo's. Seconds
-are taken with another part measured on the other core."""
+all is measured) buff sanded card. The expected difference has the doubt in it; the hidden truth is the demo's."""
 
 VALUES = """Drawings of six photographs that ship with scikit-image and scikit-learn and of three painted scenes (of
 five and one, where not all is measured), with planted errors, strokes, wandering outlines and hues; a camera with
@@ -88,7 +87,7 @@ the fit holds likely and not at it; a bias is that of one of ten regions, which 
 questions."""
 
 PARTS = {
-    "plans": Part("Plans of whole recipes", PLANS, plans.rows, sampled=True),
+    "plans": Part("Plans of whole recipes", PLANS, plans.rows, plans.times, sampled=True),
     "sheets": Part("Photographed sheets", SHEETS, sheets.rows, sheets.times, sampled=True),
     "values": Part("The value check", VALUES, value_check.rows, value_check.times, sampled=True),
     "reference": Part("The reference", REFERENCE, reference.rows, reference.times, sampled=True),

@@ -98,7 +98,8 @@ class _Looks:
 
     def __init__(self, laid: _Laid, paper: PaperModel, look: NDArray[np.int64], dissolve: NDArray[np.int64]) -> None:
         count = len(laid.deposits)
-        self._laid, self._paper, self._look, self._dissolve = laid, paper, look, dissolve
+        self._laid, self._paper = laid, paper
+        self._look, self._dissolve = (np.isin(np.arange(count), some) for some in (look, dissolve))
         self.dry = np.empty((count, BANDS.size))
         self.dissolved = np.empty((count, BANDS.size))
         self.room = np.ones(count)
@@ -154,7 +155,7 @@ class _Looks:
         heights = ground.pieces_at(over, *kinds_of_height(covered)) if few else ground.pieces(over)
         heights.lay(self._absorption[pencils], self._scattering[pencils], wish, burnished)
         self.room[nodes] = heights.room
-        looked, wet = (np.flatnonzero(np.isin(nodes, some)) for some in (self._look, self._dissolve))
+        looked, wet = (np.flatnonzero(some[nodes]) for some in (self._look, self._dissolve))
         if looked.size:
             self.dry[nodes[looked]] = heights.pieces(looked).look()
         if wet.size:

@@ -241,7 +241,7 @@ def _over_black(kinds: Sequence[Kind]) -> NDArray[np.bool_]:
 def _grounds(paper: PaperFit, kinds: Sequence[Kind]) -> Lab:
     """Lab (N, 3) of what marks lie on."""
     bare, bar = reflectance_to_lab(add_surface(np.stack([paper.body, BLACK_BAR])))
-    return np.where(_over_black(kinds)[:, None], bar, bare)
+    return np.asarray(np.where(_over_black(kinds)[:, None], bar, bare))
 
 
 def _pull(pencils: Sequence[PencilFit]) -> _Array:
