@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.formats.written_recipes import WRITTEN
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
+from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_text import RecipeReading, read_recipe
 
@@ -151,6 +152,46 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
 )  # fmt: skip
 def test_in_a_list_of_colours_a_line_that_may_be_one_is_asked_for(text: str, expected: list[str]) -> None:
     assert calls(text) == expected
+
+
+@pytest.mark.parametrize(
+    ("lines", "asked"),
+    [
+        # A paragraph that begins with colours: what else has their place may be one.
+        (["119", "Gorse Bloom", "107", "Wren Wing"], ["Gorse Bloom", "Wren Wing"]),
+        (["119", "Gorse", "107"], ["Gorse"]),
+        (["119", "lightly Gorse Bloom, heavy", "107"], ["Gorse Bloom"]),
+        (["119", "Gorse Bloom 50%", "107", "Now let it rest a day"], ["Gorse Bloom 50%"]),
+        (["Cap:", "119", "Gorse Bloom", "107", "Gills:", "119"], ["Gorse Bloom"]),
+        # Single words between are headings as well as not: where there are several, they are.
+        (["119", "Shadows", "107", "Lights", "169"], []),
+        # One that begins with a heading may have more; with nothing to stand over it is none.
+        (["Cap", "119", "107", "Lower Gills", "107"], []),
+        (["Cap", "119", "107", "Lower Gills"], ["Lower Gills"]),
+        (["Cap", "119", "Gorse Bloom", "Wren Wing", "107", "169"], ["Gorse Bloom"]),
+        (["Gills", "107", "Gorse Bloom"], ["Gorse Bloom"]),
+        # Headings with a paragraph of their own, marked ones, what is known to be no colour, and prose.
+        (["119", "107", "", "Lower Gills", "", "119"], []),
+        (["119", "107", "# Lower Gills", "119", "Left Wing:", "107"], []),
+        (["119", "107", "Burnish", "119"], []),
+        (["119 into the Cap", "Lower Gills", "107 along the rim"], []),
+        (["119", "Sharpen First", "Tape It Down", "Turn The Page", "107"], []),
+    ],
+)  # fmt: skip
+def test_in_a_paragraph_of_colours_so_is_one_that_would_pass_for_a_heading(lines: list[str], asked: list[str]) -> None:
+    found = read("\n".join(["Study", "Heron", *lines])).calls
+    assert [call.as_written for call in found if call.key is None] == asked
+    assert [said(call) for call in found if call.key is not None] == [
+        said(call) for line in lines for call in read(f"Study\nHeron\n{line}").calls if call.key is not None
+    ]
+
+
+def test_what_stood_under_a_line_that_asks_stands_under_the_heading_before_it() -> None:
+    read_as = read("Study\nCap:\nHeron 119\nGorse Bloom\nHeron 107\nGills:\nHeron 119").steps
+    assert [(step.kind, step.area) for step in read_as] == [
+        (StepKind.HEADING, "Cap"), (StepKind.STEP, "Cap"), (StepKind.STEP, "Cap"), (StepKind.STEP, "Cap"),
+        (StepKind.HEADING, "Gills"), (StepKind.STEP, "Gills"),
+    ]  # fmt: skip
 
 
 def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:

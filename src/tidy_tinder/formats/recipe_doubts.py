@@ -10,9 +10,8 @@ from itertools import dropwhile
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.names.grades import grade_family
-from tidy_tinder.core.vocabulary import Finish, StepKind
-from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import PART_STRENGTH, REPEAT, TOKEN, counts_something, is_lead, is_qualifier
+from tidy_tinder.formats.recipe_reading import ReadCall
+from tidy_tinder.formats.recipe_words import PART_STRENGTH, TOKEN, is_lead, is_qualifier
 
 # Words of a name that is looked for among words that were not read.
 _LONGEST_SUSPECT = 3
@@ -52,47 +51,6 @@ def _among(
                 at = end - 1
                 break
         at += 1
-
-
-def asked_in_list(
-    steps: Sequence[ReadStep], scopes: Sequence[Sequence[str]], catalogue: Catalogue
-) -> list[ReadStep]:  # fmt: skip
-    """The lines of one list with bullets or numbers; one that may name a colour, as its neighbours do, asks for it.
-
-    scopes: of each line, the ranges that are spoken of there.
-    In a list of which half the lines are colours and nothing else, a line of two to four words with capitals may be one
-    that is on no chart; where all the others are colours, whatever it is.
-    """
-    bare = sum(_is_bare(step) for step in steps)
-    if 2 * bare < len(steps) or not bare:
-        return list(steps)
-    all_others = bare == len(steps) - 1 > 1
-    return [_asking(step, all_others, scope, catalogue) for step, scope in zip(steps, scopes, strict=True)]
-
-
-def _is_bare(step: ReadStep) -> bool:
-    """Whether a line holds colours, and beside them only how they are laid."""
-    taken = {i for call in step.calls for i in range(call.start, call.end)}
-    words = [token.group() for token in TOKEN.finditer(step.text) if token.start() not in taken]
-    return bool(step.calls) and all(is_lead(word) for word in words)
-
-
-def _asking(step: ReadStep, all_others: bool, scope: Sequence[str], catalogue: Catalogue) -> ReadStep:
-    if step.kind is not StepKind.STEP or step.calls or step.finish is not Finish.DRY or REPEAT.search(step.text):
-        return step
-    tokens = list(TOKEN.finditer(step.text))
-    if any(counts_something(tokens, i) for i in range(len(tokens))):
-        return step
-    name = without_how(tokens)
-    words = [token.group() for token in name]
-    capitals = len(words) > 1 and all(word[:1].isupper() for word in words)
-    # “side of the point” is a sentence, as “blend with the” before it was.
-    a_name = capitals or (all_others and not any(is_lead(word) for word in words))
-    if not 0 < len(words) <= LONGEST_NAME or not a_name:
-        return step
-    near = coming_near(" ".join(words), scope, catalogue)
-    call = on_no_chart(step.text, name[0].start(), name[-1].end(), near)
-    return replace(step, calls=(replace(call, pressure=step.pressure, layers=step.layers),))
 
 
 def without_how(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:

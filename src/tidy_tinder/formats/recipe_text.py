@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
-from tidy_tinder.formats.recipe_doubts import asked_in_list
 from tidy_tinder.formats.recipe_line import LineReader
+from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, LEADS, SEPARATOR, TOKEN
 
@@ -62,10 +62,11 @@ def _read_lines(
     """
     area = ""
     steps: list[ReadStep] = []
-    lists: list[list[tuple[int, tuple[str, ...]]]] = [[]]
+    lists = Lists()
     scope, met = named, [*named, *_ranges_in(title, catalogue)]
     for number, line in enumerate(lines):
         if not line:
+            lists.end()
             continue
         ranges = _ranges_line(line, catalogue)
         if not title and not steps and HASH_HEADING.match(line) and any(lines[number + 1 :]):
@@ -75,6 +76,7 @@ def _read_lines(
             scope = ranges
             met.extend(ranges)
             steps.append(ReadStep(StepKind.NOTE, area, line))
+            lists.end_all()
         elif not title and not steps and any(lines[number + 1 :]) and _is_title(line, catalogue):
             title = line.lstrip("# ").strip()
             met.extend(_ranges_in(title, catalogue))
@@ -87,15 +89,9 @@ def _read_lines(
                 area = step.area
                 met.extend(_ranges_in(area, catalogue))
             steps.append(step)
-        if not BULLET.match(line):
-            lists.append([])
-        elif steps:
-            lists[-1].append((len(steps) - 1, scope))
-    for listed in lists:
-        asked = asked_in_list([steps[at] for at, _ in listed], [scope for _, scope in listed], catalogue)
-        for (at, _), step in zip(listed, asked, strict=True):
-            steps[at] = step
-    return RecipeReading(title or "Untitled recipe", tuple(steps), tuple(dict.fromkeys(met)))
+            lists.take(line, len(steps) - 1, scope)
+    asked = lists.asked(steps, catalogue)
+    return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
 def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue) -> bool:

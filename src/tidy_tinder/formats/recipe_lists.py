@@ -1,0 +1,138 @@
+"""Lines that stand in a list together: what most of them are tells what one may be that was not read.
+
+A list has bullets or numbers, or is a paragraph with a line for each colour. In either a name that is on no chart would
+pass for words, or for the heading of what follows: it is asked for, so that no colour is lost in silence.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from tidy_tinder.core.names.finding import Catalogue
+from tidy_tinder.core.vocabulary import Finish, StepKind
+from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
+from tidy_tinder.formats.recipe_reading import ReadStep
+from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, REPEAT, TOKEN, counts_something, is_lead
+
+
+@dataclass(frozen=True)
+class _Listed:
+    """A line of a list: which step it is, and the ranges that are spoken of there."""
+
+    at: int
+    scope: tuple[str, ...]
+
+
+class Lists:
+    """The lists of a text, gathered while its lines are read."""
+
+    def __init__(self) -> None:
+        self._bulleted: list[list[_Listed]] = [[]]
+        self._paragraphs: list[list[_Listed]] = [[]]
+
+    def end(self) -> None:
+        """What comes next is of another paragraph; a list with bullets goes on over an empty line."""
+        self._paragraphs.append([])
+
+    def end_all(self) -> None:
+        """What comes next is of another list, with bullets or without."""
+        self._bulleted.append([])
+        self.end()
+
+    def take(self, line: str, at: int, scope: tuple[str, ...]) -> None:
+        """A line that was read as the step `at`."""
+        if BULLET.match(line):
+            self._bulleted[-1].append(_Listed(at, scope))
+            self.end()
+            return
+        # A line without a bullet parts those before it from those after it.
+        self._bulleted.append([])
+        if HASH_HEADING.match(line) or line.endswith(":"):
+            self.end()
+        else:
+            self._paragraphs[-1].append(_Listed(at, scope))
+
+    def asked(self, steps: Sequence[ReadStep], catalogue: Catalogue) -> list[ReadStep]:
+        """The steps of the whole text; lines that may name a colour, as their neighbours do, ask for it."""
+        made = list(steps)
+        for which, judge in ((self._bulleted, _in_list), (self._paragraphs, _in_paragraph)):
+            for lines in which:
+                doubtful = judge([steps[one.at] for one in lines])
+                for one, may_be_small in zip(lines, doubtful, strict=True):
+                    if may_be_small is not None:
+                        made[one.at] = _asking(steps[one.at], may_be_small, one.scope, catalogue)
+        return _without_headings_that_ask(steps, made)
+
+
+_Doubtful = list[bool | None]
+"""Of each line, whether it may be a name with small letters, too; None where it is no name at all."""
+
+
+def _in_list(steps: Sequence[ReadStep]) -> _Doubtful:
+    """In a list with bullets of which half the lines are colours and nothing else, a line may be one that is on no
+    chart; where all the others are colours, whatever it is.
+    """
+    bare = sum(_is_bare(step) for step in steps)
+    if 2 * bare < len(steps) or not bare:
+        return [None for _ in steps]
+    all_others = bare == len(steps) - 1 > 1
+    return [all_others if step.kind is StepKind.STEP else None for step in steps]
+
+
+def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
+    """In a paragraph that begins with colours, and of which half the lines are, one that passes for a heading or a note
+    may be a colour. Where it begins with a heading, others may follow: then only those with nothing to stand over.
+    """
+    doubtful: _Doubtful = [None for _ in steps]
+    headed = bool(steps) and steps[0].kind is StepKind.HEADING
+    under = steps[headed:]
+    bare = sum(_is_bare(step) for step in under)
+    if 2 * bare < len(under) or not bare or not (headed or _is_bare(steps[0])):
+        return doubtful
+    all_others = bare == len(under) - 1 > 1
+    for i, step in enumerate(under):
+        over_nothing = i + 1 == len(under) or under[i + 1].kind is StepKind.HEADING
+        if step.kind is StepKind.HEADING and (over_nothing or not headed):
+            doubtful[headed + i] = all_others
+        elif step.kind is StepKind.NOTE:
+            doubtful[headed + i] = False
+    return doubtful
+
+
+def _is_bare(step: ReadStep) -> bool:
+    """Whether a line holds colours, and beside them only how they are laid."""
+    taken = {i for call in step.calls for i in range(call.start, call.end)}
+    words = [token.group() for token in TOKEN.finditer(step.text) if token.start() not in taken]
+    return bool(step.calls) and all(is_lead(word) for word in words)
+
+
+def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue: Catalogue) -> ReadStep:
+    """A line that asks which colour it is, if it is of two to four words with capitals, or may be of small ones."""
+    if step.calls or step.finish is not Finish.DRY or REPEAT.search(step.text):
+        return step
+    tokens = list(TOKEN.finditer(step.text))
+    if any(counts_something(tokens, i) for i in range(len(tokens))):
+        return step
+    name = without_how(tokens)
+    words = [token.group() for token in name]
+    capitals = len(words) > 1 and all(word[:1].isupper() or word.endswith("%") for word in words)
+    # “side of the point” is a sentence, as “blend with the” before it was.
+    a_name = capitals or (may_be_small and not any(is_lead(word) for word in words))
+    if not 0 < len(words) <= LONGEST_NAME or not a_name:
+        return step
+    near = coming_near(" ".join(words), scope, catalogue)
+    call = on_no_chart(step.text, name[0].start(), name[-1].end(), near)
+    return replace(step, kind=StepKind.STEP, calls=(replace(call, pressure=step.pressure, layers=step.layers),))
+
+
+def _without_headings_that_ask(before: Sequence[ReadStep], after: Sequence[ReadStep]) -> list[ReadStep]:
+    """Lines that stood under a heading which may be a colour stand under the heading before it."""
+    made: list[ReadStep] = []
+    area, gone = "", ""
+    for was, step in zip(before, after, strict=True):
+        if was.kind is StepKind.HEADING:
+            gone = "" if step.kind is StepKind.HEADING else was.area
+            area = area if gone else was.area
+        made.append(replace(step, area=area) if gone and step.area == gone else step)
+    return made
