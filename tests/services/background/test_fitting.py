@@ -198,6 +198,26 @@ def test_before_the_first_fit_marks_are_measured_or_by_chart(demo: Collection, b
     assert card(demo, colour_id(demo, "Heron", "119"), PRINT).mark.trust in (Trust.CHART, Trust.PREDICTED)
 
 
+@pytest.mark.parametrize("fails", [False, True])
+def test_what_the_first_page_shows_comes_before_any_fit_and_stops_none(
+    demo: Collection, caplog: pytest.LogCaptureFixture, fails: bool
+) -> None:
+    done: list[str] = []
+
+    def first() -> None:
+        done.append("drawn")
+        if fails:
+            raise LookupError("no such paper")
+
+    fitter = demo.keep_fitted(first=first, then=lambda: done.append("fitted"))
+    with demo() as session:
+        demo.fitted(session)
+    wait_for(fitter, version(demo))
+    fitter.close()
+    assert done == ["drawn", "fitted"]
+    assert ("no such paper" in caplog.text) is fails
+
+
 def test_what_fails_is_told_to_the_log_and_not_waited_for(
     demo: Collection, monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
 ) -> None:
