@@ -75,10 +75,19 @@ class Heights:
         return cls(on, places, np.ones((pieces, BINS)))
 
     def pieces_at(self, rows: NDArray[np.int64], places: _Array, count: _Array) -> Heights:
-        """Copies of pieces of which all heights are there, of some heights (M, B) only, each standing for `count`."""
-        at = places.astype(int)
+        """Copies of pieces, of some heights (M, B) only, each standing for `count`; a height that is not there itself
+        is as the one that stands for it.
+        """
+        at = self._standing_for(rows, places)
         lying = (self._root, self._alone, self._absorbed, self._scattered, self._reflects())
         return self._of(self.load[rows], places, count, *(part[rows[:, None], at] for part in lying))
+
+    def _standing_for(self, rows: NDArray[np.int64], places: _Array) -> NDArray[np.int64]:
+        """Which column (M, B) of the pieces is as each height: the nearest that is not after it."""
+        if self.places.shape[1] == BINS:
+            return places.astype(np.int64)
+        begin = self.places[rows][:, None]
+        return np.asarray(np.argmax(np.where(begin <= places[..., None], begin, -1.0), axis=-1))
 
     def pieces(self, rows: NDArray[np.int64]) -> Heights:
         """Copies of some of the pieces, each as often as it is named."""

@@ -13,7 +13,7 @@ from typing import TypeAlias
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.layering.optics.heights import BINS, Grounds, Heights, kinds_of_height
+from tidy_tinder.core.layering.optics.heights import Grounds, Heights, kinds_of_height
 from tidy_tinder.core.layering.optics.stack import deposits_of
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layers import Layer
@@ -113,24 +113,26 @@ class _Looks:
         self._lay_all(np.array(laid.below), np.array(laid.depth))
 
     def _lay_all(self, below: NDArray[np.int64], depth: NDArray[np.int64]) -> None:
-        """Lay all deposits, those of one depth together. What nothing lies over is laid on few heights: see `_lay`."""
+        """Lay all deposits, those of one depth together."""
         borne = np.isin(np.arange(len(below)), below)
         ground, place = Heights.bare(Grounds.of(self._paper), 1), {0: 0}
         covered = np.zeros((1, 0))
         for deep in range(1, int(depth.max()) + 1):
             level = np.flatnonzero(depth == deep)
-            for last in level[~borne[level]], level[borne[level]]:
-                made = []
-                for at in range(0, len(last), _AT_ONCE):
-                    nodes = last[at : at + _AT_ONCE]
-                    over = np.array([place[i] for i in below[nodes]])
-                    made.append(self._lay(nodes, ground, over, covered[over], bool(borne[nodes[0]])))
-            bearing = level[borne[level]]
-            if not bearing.size:
+            # What something lies over comes first, and is all that is kept for the next depth.
+            level = level[np.argsort(~borne[level], kind="stable")]
+            kept: list[tuple[Heights, NDArray[np.float64]]] = []
+            for at in range(0, len(level), _AT_ONCE):
+                nodes = level[at : at + _AT_ONCE]
+                over = np.array([place[i] for i in below[nodes]])
+                heights, shares = self._lay(nodes, ground, over, covered[over])
+                if bearing := int(borne[nodes].sum()):
+                    kept.append((heights.pieces(np.arange(bearing)), shares[:bearing]))
+            if not kept:
                 return
-            ground = Heights.joined([heights for heights, _ in made])
-            covered = np.concatenate([shares for _, shares in made])
-            place = {int(node): i for i, node in enumerate(bearing)}
+            ground = Heights.joined([heights for heights, _ in kept])
+            covered = np.concatenate([shares for _, shares in kept])
+            place = {int(node): i for i, node in enumerate(level[borne[level]])}
 
     def _lay(
         self,
@@ -138,12 +140,11 @@ class _Looks:
         ground: Heights,
         over: NDArray[np.int64],
         covered: NDArray[np.float64],
-        bears: bool,
     ) -> tuple[Heights, NDArray[np.float64]]:
         """Lay some deposits of one depth, each over a piece of the ground, and look at those asked for.
 
-        covered: the shares (N, D) that the deposits below each cover; they come back with its own. bears: something
-        lies over them, so that all their heights are wanted; else a few stand for all, without any loss.
+        covered: the shares (N, D) that the deposits below each cover; they come back with its own. A few heights stand
+        for all, without any loss.
         """
         deposits = [self._laid.deposits[i] for i in nodes]
         pencils = [pencil for pencil, _ in deposits]
@@ -151,8 +152,7 @@ class _Looks:
         burnished = np.array([pressure == Pressure.BURNISH for _, pressure in deposits])
         _, coverage = ground.covers(wish, burnished, over)
         covered = np.concatenate([covered, coverage[:, None]], axis=-1)
-        few = not bears and 2 * covered.shape[1] + 1 < BINS
-        heights = ground.pieces_at(over, *kinds_of_height(covered)) if few else ground.pieces(over)
+        heights = ground.pieces_at(over, *kinds_of_height(covered))
         heights.lay(self._absorption[pencils], self._scattering[pencils], wish, burnished)
         self.room[nodes] = heights.room
         looked, wet = (np.flatnonzero(some[nodes]) for some in (self._look, self._dissolve))
