@@ -40,7 +40,7 @@ lint: .stamps/dev .stamps/node
 	$(VENV)/mypy
 	cd frontend && npm run -s check && npm run -s lint
 
-benchmark: .stamps/dev $(DIST)/index.html browser ## half an hour; WHOLE=1: all samples, PARTS="…": some parts
+benchmark: .stamps/dev $(DIST)/index.html browser ## some 20 minutes; WHOLE=1: all samples, PARTS="…": some parts
 	WHOLE=$(WHOLE) $(VENV)/python -m benchmarks $(PARTS)
 
 soak: .stamps/dev $(DIST)/index.html ## ten minutes of a random artist, killed, on a full disk, with a clock that jumps

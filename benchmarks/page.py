@@ -16,9 +16,10 @@ _BY_HAND = ("## Killed", "## The suite")
 TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
 HEAD = """# Benchmarks
 
-`make benchmark` measures all of it with samples (the run as a whole of 28 November took 22 minutes on a slow day of the
-machine; samples are smaller since, a quarter of an hour is meant), `make benchmark WHOLE=1` with all of them, `make
-benchmark PARTS="difference start"` some parts; each section says when it was measured, and of how much.
+`make benchmark` measures all of it with samples (all sections here but Optics, Stacks and Strips, which keep what was
+measured with all samples, are of one such run in the evening of 28 November: 21 ½ minutes), `make benchmark WHOLE=1`
+with all of them, `make benchmark PARTS="difference start"` some parts; each section says when it was measured, and of
+how much.
 What no clock tells is measured two parts at a time, before the rest. Each time is the best of several runs on two
 cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
