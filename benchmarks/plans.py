@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 import time
 from collections.abc import Iterator, Sequence
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -57,13 +58,18 @@ class Worked:
     limit: int
 
 
+@contextmanager
+def _fitted_demo() -> Iterator[Collection]:
+    with tempfile.TemporaryDirectory() as folder, closing(open_collection(Path(folder) / "demo.sqlite")) as collection:
+        load_demo(collection, drawings=False)
+        collection.fit_once()
+        yield collection
+
+
 def times() -> Sequence[Row]:
     """(what, figure, aim): seconds to a plan and to its proof, with as many pencils as the aims speak of."""
     made: list[Row] = []
-    with tempfile.TemporaryDirectory() as folder:
-        collection = open_collection(Path(folder) / "demo.sqlite")
-        load_demo(collection, drawings=False)
-        collection.fit_once()
+    with _fitted_demo() as collection:
         for count, calls, aim in ((OWNED, 16, "≤ 2"), (MANY, 30, "≤ 5")):
             if count == MANY:
                 _own_more(collection)
@@ -77,23 +83,18 @@ def times() -> Sequence[Row]:
                     aim,
                 )
             )
-        collection.close()
     return made
 
 
 def rows() -> Sequence[Row]:
     """(what, figure, aim) for each that no clock tells."""
     made: list[Row] = []
-    with tempfile.TemporaryDirectory() as folder:
-        collection = open_collection(Path(folder) / "demo.sqlite")
-        load_demo(collection, drawings=False)
-        collection.fit_once()
+    with _fitted_demo() as collection:
         recipes = {calls: list(_recipes(collection, calls, RECIPES)) for calls in CALLS}
         made.extend(_figures(collection, recipes, f"{OWNED} pencils"))
         _own_more(collection)
         recipes = {calls: list(_recipes(collection, calls, RECIPES)) for calls in CALLS_OF_MANY}
         made.extend(_figures(collection, recipes, f"{MANY} pencils"))
-        collection.close()
     return made
 
 
