@@ -124,6 +124,18 @@ def test_a_doubled_line_is_laid_as_the_one_that_it_doubles(demo: Collection) -> 
     assert after.steps[4].id != step.id
 
 
+def test_a_heading_that_stood_by_itself_stays_one_after_an_edit(demo: Collection) -> None:
+    """An edit reads the lines without the empty ones between, where “Lower Gills” might pass for a colour."""
+    made, _ = save_recipe(demo, "Study\nHeron\n119\n107\n\nLower Gills\n\n101\n169\n")
+    view = recipe(demo, made)
+    wanted = lines(view)
+    wanted[1] = replace(wanted[1], text="119, heavy")
+    write(demo, wanted, made)
+    after = recipe(demo, made)
+    assert [(s.kind, s.area) for s in after.steps] == [(s.kind, s.area) for s in view.steps]
+    assert [s.area for s in after.steps if s.kind is StepKind.HEADING] == ["Lower Gills"]
+
+
 def test_a_step_under_another_heading_belongs_to_its_area(demo: Collection) -> None:
     view = recipe(demo)
     wanted = lines(view)
