@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import statistics
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from benchmarks.page import Row
+
+# Before what is measured, and as many after it.
+_LOOPS = 3
 
 Measure = Callable[[], Sequence[Row]]
 
@@ -25,21 +29,35 @@ class Part:
 
 @dataclass(frozen=True)
 class Measured:
-    """Rows, the seconds that they took, and the share of the machine's time that its host gave to others meanwhile."""
+    """Rows, the seconds that they took, the share of the machine's time that its host gave to others meanwhile, and the
+    milliseconds of a loop around them, which tell how fast the machine was.
+    """
 
     rows: Sequence[Row] = ()
     seconds: float = 0.0
     stolen: float = 0.0
+    loop_ms: float = 0.0
 
 
 def measured(measure: Measure | None) -> Measured:
     """Measure, by the clock; nothing where there is nothing to measure."""
     if measure is None:
         return Measured()
+    loops = [_million_additions() for _ in range(_LOOPS)]
     begun, before = time.perf_counter(), machine_ticks()
     rows = measure()
     seconds, after = time.perf_counter() - begun, machine_ticks()
-    return Measured(rows, seconds, stolen_between(before, after))
+    loops += [_million_additions() for _ in range(_LOOPS)]
+    return Measured(rows, seconds, stolen_between(before, after), statistics.median(loops))
+
+
+def _million_additions() -> float:
+    """Milliseconds of a loop of plain Python: the same work on whatever machine."""
+    begun, total = time.perf_counter(), 0
+    for number in range(1_000_000):
+        total += number
+    assert total > 0
+    return (time.perf_counter() - begun) * 1000
 
 
 def machine_ticks(stat: Path = Path("/proc/stat")) -> tuple[int, int]:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from benchmarks.page import TARGET, merge, section
-from benchmarks.part import machine_ticks, stolen_between
+from benchmarks.part import machine_ticks, measured, stolen_between
 
 PAGE = "# Old head\n\n## One\n\nfirst\n\n## The suite\n\nwritten by hand\n"
 
@@ -39,3 +39,11 @@ def test_what_the_host_took_is_said_where_it_is_worth_a_word(tmp_path: Path) -> 
     assert "host" not in section("One", "", [], 1.0, "all of it", 0.004)
     nowhere = machine_ticks(tmp_path / "nowhere")
     assert stolen_between(nowhere, nowhere) == 0
+
+
+def test_how_fast_the_machine_was_is_said_where_a_clock_was_read() -> None:
+    timed = measured(lambda: [("a thing", "1 s", "")])
+    assert timed.loop_ms > 0
+    assert "a million additions took 212 ms" in section("One", "", timed.rows, 1.0, "all of it", 0.0, 212.4)
+    untimed = measured(None)
+    assert "additions" not in section("One", "", untimed.rows, 1.0, "all of it", 0.0, untimed.loop_ms)

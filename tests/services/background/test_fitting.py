@@ -13,10 +13,11 @@ from tests.conftest import close
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
 from tidy_tinder.core.vocabulary import Finish, Pressure
-from tidy_tinder.services.background.fitter import Fitter, OutdatedError
-from tidy_tinder.services.background.inputs import Inputs, inputs_of
+from tidy_tinder.services.background.apart import OutdatedError
+from tidy_tinder.services.background.fitter import Fitter
+from tidy_tinder.services.background.inputs import inputs_of
 from tidy_tinder.services.background.runtime import Collection, open_collection, past_jobs
-from tidy_tinder.services.background.stored_fits import StoredFits, Surveys, fit_from, plain_fit
+from tidy_tinder.services.background.stored_fits import StoredFits, Surveys, fit_from, plain_fit, survey_of
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.exchange.backup import CollectionFiles, back_up, restore
 from tidy_tinder.services.journal import undo
@@ -76,7 +77,7 @@ def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collecti
     fits = StoredFits(demo)
     with demo() as session:
         inputs = inputs_of(session)
-    found = Surveys().of(inputs, fits).survey
+    found = Surveys().of(inputs, lambda: survey_of(inputs, fits)).survey
     assert fits.done == fits.reused > 500
     assert found.home == VELLUM
     assert len(found.pencils) > 380
@@ -105,7 +106,7 @@ def test_a_new_swatch_has_only_those_fitted_anew_that_it_concerns(demo: Collecti
     swatch(demo, "119", PRINT)
     fits = StoredFits(demo)
     with demo() as session:
-        Surveys().of(inputs_of(session), fits)
+        survey_of(inputs_of(session), fits)
     assert fits.done - fits.reused == 1
 
 
@@ -126,10 +127,10 @@ def test_a_newer_swatch_cancels_the_job_and_what_was_fitted_is_kept(
     advance = Fitter._advance
     swatched: list[int] = []
 
-    def swatching_meanwhile(self: Fitter, job: int, inputs: Inputs, total: int, done: int, *rest: object) -> None:
+    def swatching_meanwhile(self: Fitter, done: int, *rest: object) -> None:
         if done > 60 and not swatched:
             swatched.append(swatch(not_fitted, "119", PRINT))
-        advance(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
+        advance(self, done, *rest)  # type: ignore[arg-type] # passed on as it came
 
     monkeypatch.setattr(Fitter, "_advance", swatching_meanwhile)
     fitter = Fitter(not_fitted, Surveys())
@@ -154,8 +155,8 @@ def test_a_program_that_ends_is_taken_up_where_it_was(not_fitted: Collection, mo
     class PowerCutError(BaseException):
         pass
 
-    def cut_off(self: Fitter, job: int, inputs: Inputs, total: int, done: int, *rest: object) -> None:
-        advance(self, job, inputs, total, done, *rest)  # type: ignore[arg-type] # passed on as it came
+    def cut_off(self: Fitter, done: int, *rest: object) -> None:
+        advance(self, done, *rest)  # type: ignore[arg-type] # passed on as it came
         if done > 100:
             raise PowerCutError
 

@@ -15,10 +15,10 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from tidy_tinder.core.layering.collection_fit.survey import fits_needed
-from tidy_tinder.services.background.apart import ApartFits
-from tidy_tinder.services.background.inputs import FITTED_TABLES, Inputs, inputs_of
-from tidy_tinder.services.background.stored_fits import Fitted, StoredFits, Surveys
+from tidy_tinder.services.background.apart import Apart, OutdatedError
+from tidy_tinder.services.background.inputs import FITTED_TABLES
+from tidy_tinder.services.background.stored_fits import Fitted, Surveys
+from tidy_tinder.services.background.surveyed_apart import Begun, surveyed
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.engine import WRITER
 from tidy_tinder.storage.models import JobState
@@ -43,10 +43,6 @@ class Progress:
     age_seconds: float = 0.0
 
 
-class OutdatedError(Exception):
-    """The marks changed, or the program ends, while the fitter works."""
-
-
 class Fitter:
     """Keeps one collection fitted."""
 
@@ -62,9 +58,10 @@ class Fitter:
         self._newest: Fitted | None = None
         self._progress = Progress(False, 0, 0, 0)
         self._failed_at: int | None = None
-        self._at = -1
+        self._at, self._job, self._total = -1, 0, 0
         self._since = time.monotonic()
         self._then, self._first = then, first
+        self._apart: Apart | None = None
         self._thread = threading.Thread(target=self._run, name="fitting", daemon=True)
 
     @property
@@ -106,6 +103,8 @@ class Fitter:
         """End, in the middle of a job if need be: the next program takes it up."""
         self._ended.set()
         self._wanted.set()
+        if (apart := self._apart) is not None:
+            apart.close()
         if self._thread.is_alive():
             self._thread.join(timeout=10)
 
@@ -145,48 +144,38 @@ class Fitter:
         with self._open_session() as session:
             if self._newest is not None and self._newest.version == tables_version(session, FITTED_TABLES):
                 return
-            inputs = inputs_of(session)
-        self._at = inputs.version
-        total = fits_needed(inputs.papers, inputs.marks, inputs.colours)
-        job = self._begin(inputs, total)
-        apart = ApartFits()
-        fits = StoredFits(
-            self._open_session,
-            lambda done, reused, made: self._advance(job, inputs, total, done, reused, made),
-            apart.fit,
-        )
+        self._apart = apart = Apart()
         try:
-            fitted = self._surveys.of(inputs, fits)
+            fitted, needed = surveyed(apart, self._open_session, self._surveys, self._begin, self._advance)
         except OutdatedError:
             if not self._ended.is_set():
-                self._write(lambda session: end_job(session, job, JobState.CANCELLED))
+                self._write(lambda session: end_job(session, self._job, JobState.CANCELLED))
             raise
         finally:
             apart.close()
-        self._write(lambda session: _finish(session, job, fits.needed))
+        self._write(lambda session: _finish(session, self._job, needed))
         self._newest, self._since = fitted, time.monotonic()
-        self._progress = Progress(False, total, total, inputs.version)
+        self._progress = Progress(False, self._total, self._total, fitted.version)
         if self._then is not None:
             self._then()
 
-    def _begin(self, inputs: Inputs, total: int) -> int:
-        self._progress = Progress(True, 0, total, self._version)
-        job, _taken_up = self._write(lambda session: begin_job(session, inputs.version, total))
-        return int(job)
+    def _begin(self, begun: Begun) -> None:
+        """Write down what is being fitted, for a program that takes it up."""
+        self._at, self._total = begun.version, begun.total
+        self._progress = Progress(True, 0, begun.total, self._version)
+        self._job, _taken_up = self._write(lambda session: begin_job(session, begun.version, begun.total))
 
-    def _advance(
-        self, job: int, inputs: Inputs, total: int, done: int, reused: int, made: Mapping[str, Mapping[str, Any]]
-    ) -> None:
+    def _advance(self, done: int, reused: int, made: Mapping[str, Mapping[str, Any]]) -> None:
         """Keep what was fitted, note how far it is, and stop if it is outdated."""
 
         def keep(session: Session) -> int:
             keep_fits(session, made)
-            advance_job(session, job, done, reused)
+            advance_job(session, self._job, done, reused)
             return tables_version(session, FITTED_TABLES)
 
         now = self._write(keep)
-        self._progress = Progress(True, min(done, total), total, self._version)
-        if self._ended.is_set() or self._exchanged.is_set() or now != inputs.version:
+        self._progress = Progress(True, min(done, self._total), self._total, self._version)
+        if self._ended.is_set() or self._exchanged.is_set() or now != self._at:
             raise OutdatedError
 
     def _write(self, work: Any) -> Any:

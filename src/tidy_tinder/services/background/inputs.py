@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from sqlalchemy import select
@@ -41,6 +42,7 @@ class Inputs:
     colours: tuple[SeenColour, ...]
     strips: tuple[SeenStrip, ...] = ()
 
+    @cached_property
     def fingerprint(self) -> str:
         """Of all that is fitted: two inputs of one fingerprint give one survey."""
         digest = hashlib.sha256(METHOD.encode())

@@ -86,24 +86,37 @@ class Surveys:
         self._made: OrderedDict[str, Survey] = OrderedDict()
         self._lock = threading.Lock()
 
-    def of(self, inputs: Inputs, fits: StoredFits) -> Fitted:
-        """The survey of these inputs."""
-        content = inputs.fingerprint()
+    def known(self, content: str) -> Survey | None:
+        """The survey of a content, if it was made."""
         with self._lock:
-            surveyed = self._made.get(content)
+            return self._made.get(content)
+
+    def keep(self, content: str, surveyed: Survey) -> None:
+        """Keep one that was made."""
+        with self._lock:
+            self._made[content] = surveyed
+            while len(self._made) > _MOST_SURVEYS:
+                self._made.popitem(last=False)
+
+    def of(self, inputs: Inputs, make: Callable[[], Survey]) -> Fitted:
+        """The survey of these inputs, made where it was not made yet."""
+        content = inputs.fingerprint
+        surveyed = self.known(content)
         if surveyed is None:
-            surveyed = survey(inputs.papers, inputs.marks, inputs.colours, fits.fit, inputs.strips)
-            with self._lock:
-                self._made[content] = surveyed
-                while len(self._made) > _MOST_SURVEYS:
-                    self._made.popitem(last=False)
+            surveyed = make()
+            self.keep(content, surveyed)
         return Fitted(inputs.version, surveyed, content)
 
     def now(self, open_session: Callable[[], Session]) -> Fitted:
         """A collection surveyed at once, from the fits that are kept and the rest anew; nothing is written."""
         with open_session() as session:
             inputs = inputs_of(session)
-        return self.of(inputs, StoredFits(open_session))
+        return self.of(inputs, lambda: survey_of(inputs, StoredFits(open_session)))
+
+
+def survey_of(inputs: Inputs, fits: StoredFits) -> Survey:
+    """The survey of these inputs, made here."""
+    return survey(inputs.papers, inputs.marks, inputs.colours, fits.fit, inputs.strips)
 
 
 def _fingerprint(marks: Sequence[Evidence], opacity: str, hand: float) -> str:

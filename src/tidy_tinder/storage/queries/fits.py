@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import case, delete, insert, select, update
+from sqlalchemy import case, delete, func, insert, select, update
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Pressure, Source
@@ -58,6 +58,11 @@ def dry_marks(session: Session) -> list[DryMark]:
         for mark in sorted(makings[key], key=lambda mark: mark.swatch_id)
         if (mark.source, mark.doubt) == (makings[key][-1].source, makings[key][-1].doubt)
     ]
+
+
+def swatch_count(session: Session) -> int:
+    """How many swatches there are, whatever they are of."""
+    return session.scalar(select(func.count(Swatch.id))) or 0
 
 
 def kept_fits(session: Session, fingerprints: Sequence[str]) -> dict[str, Mapping[str, Any]]:

@@ -167,7 +167,7 @@ def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours:
     home = max(on.values(), key=lambda seen: len(set(seen)), default=[])
     seen = {mark.pencil for mark in marks}
     by_chart = sum(colour.chart is not None and colour.key not in seen for colour in colours) if seen else 0
-    several = sum(home.count(pencil) > 1 for pencil in set(home))
+    several = sum(count > 1 for count in Counter(home).values())
     # At home the hand is learned from the fits of some with a usual one.
     return several + min(several, _TELLING) + sum(len(set(pencils)) for pencils in on.values()) + by_chart
 
