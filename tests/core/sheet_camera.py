@@ -63,6 +63,19 @@ def rendered(layout: Layout) -> NDArray[np.uint8]:
     return np.ascontiguousarray(image[..., ::-1])
 
 
+@cache
+def _printed_light(layout: Layout) -> NDArray[np.float32]:
+    """The page as printed in linear light, (height, width, 3), to be copied."""
+    table = BLACK_INK + (1 - BLACK_INK) * _linear(np.arange(256, dtype=np.uint8))
+    return np.asarray(cv2.LUT(rendered(layout), table), dtype=np.float32)
+
+
+@cache
+def _standard_noise(seed: int, shape: tuple[int, ...]) -> NDArray[np.float32]:
+    """Noise of one level, not to be written to: to draw it takes longer than all else of a photo."""
+    return np.random.default_rng(seed).normal(0, 1, shape).astype(np.float32)
+
+
 Colours = Mapping[tuple[int, Pressure], tuple[float, float, float]]
 
 
@@ -73,9 +86,10 @@ def coloured(
 
     art: what lies in a frame's windows, likewise; tooth: how uneven the strokes are, as a share.
     """
-    image = BLACK_INK + (1 - BLACK_INK) * _linear(rendered(layout))
-    grain = np.random.default_rng(7).normal(0, 1, image.shape[:2]).astype(np.float32)
-    grain = 1 + tooth * cv2.GaussianBlur(grain, (0, 0), 1.6)[..., None] * 5
+    image = _printed_light(layout).copy()
+    grain = np.ones((*image.shape[:2], 1), dtype=np.float32)
+    if tooth:
+        grain += tooth * 5 * cv2.GaussianBlur(_standard_noise(7, image.shape[:2]), (0, 0), 1.6)[..., None]
     for window in layout.windows:
         rows = slice(round(window.y * PX), round(window.bottom * PX))
         image[rows, round(window.x * PX) : round(window.right * PX)] = np.array(art, dtype=np.float32)
@@ -100,7 +114,10 @@ def _linear(image: NDArray[np.uint8]) -> NDArray[np.float32]:
 def _encoded(linear: NDArray[np.float32]) -> NDArray[np.float32]:
     """IEC 61966-2-1."""
     share = np.clip(linear, 0, 1)
-    return np.where(share <= 0.0031308, share * 12.92, 1.055 * share ** (1 / 2.4) - 0.055).astype(np.float32)
+    coded = np.asarray(cv2.pow(share, 1 / 2.4), dtype=np.float32) * np.float32(1.055) - np.float32(0.055)
+    dark = share <= np.float32(0.0031308)
+    coded[dark] = share[dark] * np.float32(12.92)
+    return coded
 
 
 class Camera:
@@ -156,9 +173,10 @@ class Camera:
         edge = 1 / (1 + np.exp(-(across - 0.66) / 0.02))
         light *= ((1 - shot.shade * across) * (1 - shot.shadow * edge))[:, None].astype(np.float32)
         shown = _encoded(light)
-        shown = (1 - shot.contrast) * shown + shot.contrast * shown**2 * (3 - 2 * shown)
-        levels = 255 * shown + np.random.default_rng(seed).normal(0, shot.noise, light.shape)
-        picture = np.clip(np.round(levels), 0, 255).astype(np.uint8)
+        if shot.contrast:
+            shown = (1 - shot.contrast) * shown + shot.contrast * shown**2 * (3 - 2 * shown)
+        levels = 255 * shown + shot.noise * _standard_noise(seed, light.shape)
+        picture = np.asarray(cv2.convertScaleAbs(np.maximum(levels, 0)), dtype=np.uint8)  # rounds, and ends at 255
         _, packed = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, shot.quality])
         return np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), dtype=np.uint8)
 

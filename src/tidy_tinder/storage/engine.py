@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import sqlite3
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -33,19 +34,28 @@ def open_database(path: Path, fill: Callable[[Path], None] | None = None) -> Ses
     return sessionmaker(make_engine(path), expire_on_commit=False)
 
 
-def check_point(engine: Engine) -> None:
+def check_point(engine: Engine, wait: bool = True) -> bool:
     """Bring all that was written into the one file, whose write-ahead log is empty then.
 
-    Where the file is being read or cannot be written, the rest stays in the log, safe, for the next time.
+    Where the file is being read or cannot be written, the rest stays in the log, safe, for the next time. False where
+    somebody reads or writes, so that it is worth another try. While it waits for readers it keeps out every writer:
+    without `wait` it does not.
     """
     connection = engine.raw_connection()
     try:
+        cursor = connection.cursor()
+        if not wait:
+            cursor.execute("PRAGMA busy_timeout=0")
         # Past SQLAlchemy's transactions: inside one there is nothing to bring in.
-        connection.cursor().execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchall()
+        busy, _in_log, _brought_in = cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchone()
     except sqlite3.Error as problem:
         _log.warning("The write-ahead log could not be brought in: %s", problem)
+        return True
     finally:
+        with suppress(sqlite3.Error):
+            connection.cursor().execute(f"PRAGMA busy_timeout={_BUSY_TIMEOUT_MS}")
         connection.close()
+    return not busy
 
 
 def make_engine(path: Path) -> Engine:

@@ -8,7 +8,7 @@ from contextlib import closing
 from pathlib import Path
 
 import pytest
-from sqlalchemy import event
+from sqlalchemy import Engine, event
 
 from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.runtime import Collection
@@ -29,9 +29,11 @@ def test_what_was_written_is_brought_in_once_nothing_is_written(
 ) -> None:
     brought_in = threading.Event()
 
-    def check_point(of: object) -> None:
-        engine.check_point(of)  # type: ignore[arg-type] # the engine that is watched
-        brought_in.set()
+    def check_point(of: Engine, wait: bool = True) -> bool:
+        done = engine.check_point(of, wait)
+        if done:
+            brought_in.set()
+        return done
 
     monkeypatch.setattr("tidy_tinder.services.background.at_rest.check_point", check_point)
     watch = AtRest(demo.engine, rest_seconds=0.05)
@@ -65,3 +67,31 @@ def test_a_log_that_cannot_be_brought_in_is_left_and_said(demo: Collection, capl
     event.listen(demo.engine, "checkout", lambda raw, *_: raw.set_authorizer(lambda *_: sqlite3.SQLITE_DENY))
     demo.close()
     assert "could not be brought in" in caplog.text
+
+
+def test_a_long_reader_holds_up_no_writer_and_all_is_brought_in_once_it_ends(
+    demo: Collection, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """As a plan reads that is being made: what waits for it must not keep the file to itself meanwhile."""
+    tried, brought_in = threading.Semaphore(0), threading.Event()
+
+    def check_point(of: Engine, wait: bool = True) -> bool:
+        tried.release()
+        return engine.check_point(of, wait)
+
+    monkeypatch.setattr("tidy_tinder.services.background.at_rest.check_point", check_point)
+    before = owned_in_a_copy(demo, tmp_path)
+    watch = AtRest(demo.engine, rest_seconds=0.05, then=brought_in.set)
+    watch.start()
+    with demo() as reading:
+        reading.connection().exec_driver_sql("SELECT count(*) FROM pencil").scalar()
+        mark_owned(demo, list(range(1, 200)), False)
+        assert tried.acquire(timeout=20)
+        with closing(sqlite3.connect(demo.database, timeout=0.2, isolation_level=None)) as writer:
+            for _ in range(40):
+                writer.execute("BEGIN IMMEDIATE")
+                writer.execute("ROLLBACK")
+        assert not brought_in.is_set()
+    assert brought_in.wait(20)
+    assert owned_in_a_copy(demo, tmp_path) < before
+    watch.close()

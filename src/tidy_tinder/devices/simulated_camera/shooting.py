@@ -118,6 +118,12 @@ def _mirrored_lamp(shape: tuple[int, int], shot: Shot) -> Image:
 
 def _curve(light: Image, contrast: float) -> Image:
     """What the camera makes of light: a curve for the screen (IEC 61966-2-1), and an S that pleases."""
+    import cv2  # noqa: PLC0415 -- loaded only to photograph
+
     bounded = np.clip(light, 0.0, 1.0)
-    screen = np.where(bounded <= 0.0031308, 12.92 * bounded, 1.055 * bounded ** (1 / 2.4) - 0.055)
-    return np.asarray(screen - contrast * np.sin(2 * np.pi * screen) / (2 * np.pi), dtype=np.float32)
+    screen = np.asarray(cv2.pow(bounded, 1 / 2.4), dtype=np.float32) * np.float32(1.055) - np.float32(0.055)
+    dark = bounded <= np.float32(0.0031308)
+    screen[dark] = bounded[dark] * np.float32(12.92)
+    if contrast:
+        screen -= contrast * np.sin(2 * np.pi * screen) / (2 * np.pi)
+    return screen

@@ -50,14 +50,17 @@ class AtRest:
         self._written.set()
 
     def _run(self) -> None:
-        while not self._ended.is_set():
+        while True:
             self._written.wait()
             while self._written.is_set() and not self._ended.is_set():
                 self._written.clear()
                 self._ended.wait(self._rest_seconds)
-            if not self._ended.is_set():
-                check_point(self._engine)
+            if self._ended.is_set():
+                return
+            if check_point(self._engine, wait=False):
                 self._call_then()
+            else:
+                self._written.set()  # somebody reads, such as a plan being made: again after another rest
 
     def _call_then(self) -> None:
         try:
