@@ -8,7 +8,9 @@ DIST := src/tidy_tinder/web/dist
 PORT ?= 8731
 # One process more than there are cores, since browser tests wait; NumPy's own threads would only be in their way.
 WORKERS ?= $(shell expr $$(nproc 2>/dev/null || echo 2) + 1)
-PYTEST := OPENBLAS_NUM_THREADS=1 $(VENV)/python -m pytest --numprocesses $(WORKERS) --dist worksteal
+# Memory that was given back and is asked for again costs more than the pictures that are drawn in it: it is kept.
+MEMORY := MALLOC_MMAP_THRESHOLD_=1073741824 MALLOC_TRIM_THRESHOLD_=1073741824
+PYTEST := OPENBLAS_NUM_THREADS=1 $(MEMORY) $(VENV)/python -m pytest --numprocesses $(WORKERS) --dist worksteal
 CHANGED = $(shell { git diff --name-only --diff-filter=d HEAD; git ls-files --others --exclude-standard; } 2>/dev/null)
 CHANGED_TESTS = $(foreach path,$(filter-out tests/browser/%,$(filter tests/%.py,$(CHANGED))),$(if $(findstring /test_,$(path)),$(path)))
 CHANGED_SCRIPTS = $(patsubst frontend/%,%,$(filter frontend/src/%.ts frontend/src/%.tsx,$(CHANGED)))

@@ -192,6 +192,22 @@ def test_in_the_background_marks_follow_a_swatch(demo: Collection, background: F
     assert card(demo, fly_cap, PRINT).mark == before
 
 
+def test_a_page_is_told_how_long_ago_predictions_came_also_while_newer_ones_are_made(
+    demo: Collection, background: Fitter
+) -> None:
+    """Whoever has just asked for marks asks once more only where predictions may have come since."""
+    hours = 3600.0
+    first = demo.fitting()
+    assert (first.working, first.version) == (True, 0)
+    assert first.age_seconds > hours
+    wait_for(background, version(demo))
+    assert demo.fitting().age_seconds < hours
+    swatch(demo, "119", PRINT)
+    again = demo.fitting()
+    assert again.version > 0
+    assert again.age_seconds < hours
+
+
 def test_before_the_first_fit_marks_are_measured_or_by_chart(demo: Collection, background: Fitter) -> None:
     # Nothing has been asked for yet, so the thread rests.
     assert background.newest is None

@@ -25,7 +25,7 @@ Precision = TypeVar("Precision", np.float32, np.float64)
 # What the screen shows and all is reckoned from but the loupe.
 WORKING_SIDE = 2048
 # Rows of the original that are linear at one time: 60 megapixels of light would take 720 MB.
-_ROWS_AT_ONCE = 512
+_ROWS_AT_ONCE = 256
 # Steps of light: the darkest two levels of sRGB are 20 of them apart.
 _FINE = 65535
 
@@ -106,7 +106,10 @@ def _smaller(pixels: Pixels, curve: Light, size: tuple[int, int]) -> Light:
     if (width, height) == size:
         return np.asarray(cv2.LUT(pixels, curve), dtype=np.float32)
     narrow = np.empty((height, out_width, 3), dtype=np.float32)
+    # One band for all: memory that is touched for the first time costs as much as what is done with it.
+    band = np.empty((min(_ROWS_AT_ONCE, height), width, 3), dtype=np.float32)
     for top in range(0, height, _ROWS_AT_ONCE):
-        band = cv2.LUT(pixels[top : top + _ROWS_AT_ONCE], curve)
-        narrow[top : top + len(band)] = cv2.resize(band, (out_width, len(band)), interpolation=cv2.INTER_AREA)
+        rows = pixels[top : top + _ROWS_AT_ONCE]
+        lit = cv2.LUT(rows, curve, dst=band[: len(rows)])
+        cv2.resize(lit, (out_width, len(rows)), dst=narrow[top : top + len(rows)], interpolation=cv2.INTER_AREA)
     return np.asarray(cv2.resize(narrow, (out_width, out_height), interpolation=cv2.INTER_AREA), dtype=np.float32)

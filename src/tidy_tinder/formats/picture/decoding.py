@@ -23,7 +23,7 @@ MOST_PIXELS = 60_000_000
 """A 60-megapixel picture takes 180 MB decoded; a scan of A4 at 600 dpi has 35 million."""
 _ORIENTATION = 0x0112
 # Rows that are taken over at once.
-_STRIP = 256
+_STRIP = 64
 _MODES = ("RGB", "RGBA", "RGBX", "L", "LA", "P", "I;16")
 
 

@@ -10,7 +10,7 @@ import logging
 import threading
 import time
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -26,6 +26,7 @@ from tidy_tinder.storage.queries.fits import advance_job, begin_job, drop_other_
 
 _log = logging.getLogger(__name__)
 
+LONG_AGO = 1e6
 _FIRST_PAGE_SECONDS = 0.7
 _REST_SECONDS = 0.4
 
@@ -71,10 +72,12 @@ class Fitter:
 
     def progress(self, version: int) -> Progress:
         """How far it is on the way to this version of the marks; what failed for it is not waited for."""
+        # Where there are none, none came in a moment ago, and no page need ask for its marks once more.
+        age = time.monotonic() - self._since if self._newest is not None else LONG_AGO
         if self._has(version):
-            return Progress(False, 0, 0, self._version, time.monotonic() - self._since)
+            return Progress(False, 0, 0, self._version, age)
         now = self._progress
-        return now if now.working else Progress(True, 0, 0, self._version)
+        return replace(now, age_seconds=age) if now.working else Progress(True, 0, 0, self._version, age)
 
     def start(self) -> None:
         """Begin; it works once somebody asks for what it makes."""

@@ -18,7 +18,7 @@ from tidy_tinder.services.background.at_rest import AtRest
 from tidy_tinder.services.background.cache import Cache
 from tidy_tinder.services.background.drawn import DrawnZones
 from tidy_tinder.services.background.few import Few
-from tidy_tinder.services.background.fitter import Fitter, Progress
+from tidy_tinder.services.background.fitter import LONG_AGO, Fitter, Progress
 from tidy_tinder.services.background.inputs import FITTED_TABLES
 from tidy_tinder.services.background.kept_tables import KeptTables
 from tidy_tinder.services.background.pair_tables import Mixed, PairTables
@@ -31,7 +31,6 @@ from tidy_tinder.storage.queries.fits import newest_jobs
 T = TypeVar("T")
 
 _COLLECTION = "collection"
-_LONG_AGO = 1e6
 # Working copies of references, of 12 MB at most, and besides one whole file of at most 180 MB.
 _MOST_PICTURES = 4
 # Their light with all steps laid on, in one size each.
@@ -120,7 +119,7 @@ class Collection:
         with self() as session:
             version = tables_version(session, FITTED_TABLES)
         if self._fitter is None:
-            return Progress(False, 0, 0, version, _LONG_AGO)
+            return Progress(False, 0, 0, version, LONG_AGO)
         self._fitter.want(version)
         return self._fitter.progress(version)
 
