@@ -20,7 +20,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 # A limit for what never comes, not for what is slow: a loaded machine may take its time.
 WAIT_SECONDS = 45
 # Selenium looks again every half second unless told otherwise, and most states come much sooner.
-POLL_SECONDS = 0.05
+POLL_SECONDS = 0.1
 AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 
 _SETTLED = """

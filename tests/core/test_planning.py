@@ -137,7 +137,7 @@ def test_brute_force_finds_no_better_plan(seed: int) -> None:
 def test_what_is_called_proven_is_the_best_of_all_that_were_laid(monkeypatch: pytest.MonkeyPatch) -> None:
     """However few columns are kept at first: also a plan of several columns that were cut could not be better."""
     proven: Counter[int] = Counter()
-    for seed in range(12):
+    for seed in range(8):
         question = small_question(seed + 200, (1, 1, 2), ways=4)
         least = min(every_plan(kept_plans(question)))
         for kept in (1, 2, 4):
@@ -148,7 +148,7 @@ def test_what_is_called_proven_is_the_best_of_all_that_were_laid(monkeypatch: py
             if plan.certificate.standing is Surety.PROVEN:
                 proven[kept] += 1
                 assert plan.cost.total == pytest.approx(least, abs=1e-6)
-    assert all(proven[kept] >= 6 for kept in (1, 2, 4)), proven
+    assert all(proven[kept] >= 4 for kept in (1, 2, 4)), proven
 
 
 @pytest.mark.parametrize("seed", range(6))
