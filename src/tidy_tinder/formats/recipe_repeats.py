@@ -28,6 +28,25 @@ def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
     ]
 
 
+def repeated_anew(steps: Sequence[ReadStep]) -> list[ReadStep]:
+    """All steps, those that point at an earlier one pointing once more: lines that passed for words when they were read
+    may ask for a colour by now, and be steps that count.
+    """
+    made: list[ReadStep] = []
+    for step in steps:
+        made.append(_pointing(step, made))
+    return made
+
+
+def _pointing(step: ReadStep, past: Sequence[ReadStep]) -> ReadStep:
+    """A step as it is after these, if it does no more than point at one of them."""
+    found = REPEAT.search(step.text)
+    if found is None or any((call.start, call.end) != found.span() for call in step.calls):
+        return step
+    calls = tuple(repeated_calls(step.text, past))
+    return replace(step, calls=calls, kind=StepKind.STEP if calls else step.kind)
+
+
 def _pressed(line: str, before: SaidPressure) -> SaidPressure:
     """The pressure of a repeated call: what the line says, or one step from what it was."""
     said = pressure_in(line)

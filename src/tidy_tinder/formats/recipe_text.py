@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_repeats import repeated_anew
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, LEADS, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 16_000
@@ -90,7 +91,7 @@ def _read_lines(
                 met.extend(_ranges_in(area, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
-    asked = lists.asked(steps, catalogue)
+    asked = repeated_anew(lists.asked(steps, catalogue))
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
