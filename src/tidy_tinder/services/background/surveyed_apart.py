@@ -56,10 +56,11 @@ def surveyed(
     Raises OutdatedError once `apart` is closed, and whatever `begin` and `advance` raise to stop it.
     """
     with open_session() as session:
-        if swatch_count(session) > MANY_SWATCHES:
-            database = Path(str(session.get_bind().engine.url.database))
-            return _surveyed_there(apart, database, surveys, begin, advance)
-        inputs = inputs_of(session)
+        database = Path(str(session.get_bind().engine.url.database))
+        inputs = None if swatch_count(session) > MANY_SWATCHES else inputs_of(session)
+    # Whoever reads for long keeps the log from being brought in: nothing is read any more from here on.
+    if inputs is None:
+        return _surveyed_there(apart, database, surveys, begin, advance)
     begin(_begun(inputs))
 
     def many(
