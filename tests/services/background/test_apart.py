@@ -79,8 +79,10 @@ def test_who_does_not_want_the_answer_any_more_ends_the_other_process(apart: Apa
 
 
 def test_closed_from_another_thread_it_does_not_begin_the_work_here(apart: Apart, begun: list[Any]) -> None:
+    closing = threading.Thread(target=apart.close)
     with pytest.raises(OutdatedError):
-        apart.ask(lambda _word: threading.Thread(target=apart.close).start(), waited_for_ever)
+        apart.ask(lambda _word: closing.start(), waited_for_ever)
+    closing.join()
     assert begun[0].returncode is not None
     with pytest.raises(OutdatedError):
         apart.ask(print, counted, ["ochre"])

@@ -164,6 +164,8 @@ class Fitter:
 
     def _begin(self, begun: Begun) -> None:
         """Write down what is being fitted, for a program that takes it up."""
+        if self._ended.is_set():
+            raise OutdatedError
         self._at, self._total = begun.version, begun.total
         self._progress = Progress(True, 0, begun.total, self._version)
         self._job, _taken_up = self._write(lambda session: begin_job(session, begun.version, begun.total))

@@ -10,7 +10,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Any, TypeAlias
+from typing import Any
 
 import numpy as np
 from sqlalchemy.orm import Session
@@ -22,13 +22,12 @@ from tidy_tinder.core.layering.fitting.misfit import LeftOver
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
 from tidy_tinder.services.background.inputs import METHOD, Inputs, inputs_of
+from tidy_tinder.services.background.pencils_apart import FitsPencils
 from tidy_tinder.storage.queries.fits import kept_fits
 
 # Pencils fitted between two looks at what else happens: about a quarter of a second.
 _AT_ONCE = 24
 _MOST_SURVEYS = 8
-
-FitsPencils: TypeAlias = Callable[[Sequence[Sequence[Evidence]], Sequence[PrintedOpacity], float], Sequence[PencilFit]]
 
 
 @dataclass(frozen=True, eq=False)

@@ -6,7 +6,7 @@ collection is read and surveyed there as a whole, and a smaller one has its fits
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -14,11 +14,9 @@ from typing import Any
 from sqlalchemy.orm import Session, sessionmaker
 
 from tidy_tinder.core.layering.collection_fit.survey import fits_needed
-from tidy_tinder.core.layering.fitting.evidence import Evidence
-from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
-from tidy_tinder.core.vocabulary import PrintedOpacity
 from tidy_tinder.services.background.apart import Apart, Say
 from tidy_tinder.services.background.inputs import Inputs, inputs_of
+from tidy_tinder.services.background.pencils_apart import fitting_in
 from tidy_tinder.services.background.stored_fits import Fitted, StoredFits, Surveys, survey_of
 from tidy_tinder.storage.engine import make_engine
 from tidy_tinder.storage.queries.fits import swatch_count
@@ -62,13 +60,7 @@ def surveyed(
     if inputs is None:
         return _surveyed_there(apart, database, surveys, begin, advance)
     begin(_begun(inputs))
-
-    def many(
-        evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float
-    ) -> Sequence[PencilFit]:
-        return apart.ask(_nothing_is_said, _fit, evidence, opacities, hand)
-
-    fits = StoredFits(open_session, advance, many)
+    fits = StoredFits(open_session, advance, fitting_in(apart))
     return surveys.of(inputs, lambda: survey_of(inputs, fits)), fits.needed
 
 
@@ -109,13 +101,3 @@ def _survey(say: Say, database: Path) -> tuple[Fitted, set[str]]:
         return Fitted(begun.version, survey_of(inputs, fits), begun.content), fits.needed
     finally:
         engine.dispose()
-
-
-def _fit(
-    _say: Say, evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity], hand: float
-) -> Sequence[PencilFit]:
-    return fit_pencils(evidence, opacities, hand)
-
-
-def _nothing_is_said(said: object) -> None:
-    raise AssertionError(f"nothing is said while pencils are fitted, but {said}")
