@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import threading
 from collections.abc import Iterator
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -43,6 +45,19 @@ def counted(say: Say, words: list[str]) -> int:
 def waited_for_ever(say: Say) -> None:
     say("it waits")
     threading.Event().wait(600)
+
+
+def niceness(_say: Say) -> tuple[int, str]:
+    """Its own, and that of its session as a whole, as Linux has it (sched(7)); in a test's process nothing changes."""
+    group = Path("/proc/self/autogroup")
+    return os.nice(0), group.read_text(encoding="ascii").strip() if group.exists() else ""
+
+
+def test_all_others_go_before_it_those_of_other_sessions_too(apart: Apart) -> None:
+    own, of_its_session = apart.ask(print, niceness)
+    assert own == 19
+    assert of_its_session == "" or of_its_session.endswith("nice 19")
+    assert os.nice(0) < 19
 
 
 def test_it_answers_again_and_again_and_what_it_says_is_heard(apart: Apart, begun: list[Any]) -> None:

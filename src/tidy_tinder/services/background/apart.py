@@ -12,6 +12,7 @@ import subprocess
 import sys
 from collections.abc import Callable
 from contextlib import suppress
+from pathlib import Path
 from typing import Any, BinaryIO, Concatenate, ParamSpec, TypeVar
 
 P = ParamSpec("P")
@@ -21,6 +22,7 @@ Say = Callable[[Any], None]
 
 # Whoever waits for a page goes before it.
 _NICER = 19
+_AUTOGROUP = Path("/proc/self/autogroup")
 
 
 class OutdatedError(Exception):
@@ -111,9 +113,20 @@ def _pipe(end: object) -> BinaryIO:
     return end  # type: ignore[return-value]  # both ends are pipes, as they were asked for
 
 
+def _let_others_go_first() -> None:
+    """Take the machine only where nobody else wants it.
+
+    Linux may share it out among sessions first, and within one by niceness: then this one, which is of its own, has a
+    niceness as a whole (sched(7), “The autogroup feature”).
+    """
+    os.nice(_NICER)
+    with suppress(OSError):
+        _AUTOGROUP.write_text(str(_NICER), encoding="ascii")
+
+
 def _answer(questions: BinaryIO, answers: BinaryIO) -> None:
     """Answer questions until there are no more."""
-    os.nice(_NICER)
+    _let_others_go_first()
 
     def write(answered: bool, what: object) -> None:
         pickle.dump((answered, what), answers)
