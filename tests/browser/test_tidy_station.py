@@ -34,6 +34,20 @@ def shift(page: Page, *keys: str) -> None:
     page.quiet()
 
 
+# What was asked of the program until the shelves were asked for, and who asked: a link of the page, or a script.
+ASKED_FIRST = """
+const asked = performance.getEntriesByType("resource").filter((e) => e.name.includes("/api/"));
+const shelves = asked.find((e) => e.name.includes("/api/tidy?"));
+const before = asked.filter((e) => e.startTime < shelves.startTime && e.name.endsWith("/api/collection"));
+return before.map((e) => e.initiatorType);
+"""
+
+
+def test_what_every_page_begins_with_is_asked_for_once_beside_the_scripts(view: Page) -> None:
+    view.go("/tidy")
+    assert view.script(ASKED_FIRST) == ["link"]
+
+
 def test_stubs_and_lost_ones_are_found_in_one_glance(page: Page) -> None:
     page.go("/tidy")
     segment(page, "Shown", "stubs 7")
