@@ -23,9 +23,9 @@ in that evening; those of 29 November are of a run of these two parts.
 What no clock tells is measured two parts at a time, before the rest. Each time is the best of several runs on two
 cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
-and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how long
-a million additions took in plain Python before and after it. Sections of 28 November compiled all sources at each start
-that they timed, which an installed program does not.
+and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how
+long a million additions took in plain Python before and after it. Sections of 28 November compiled all sources at each
+start that they timed, which an installed program does not.
 """
 
 
