@@ -105,6 +105,7 @@ def test_a_kept_answer_is_given_to_this_programs_own_page_only(listener: socket.
     asked = [
         ("/api/collection", {"Host": "example.org"}),
         ("/api/collection", {"Origin": "http://example.org"}),
+        ("/api/collection", {"Sec-Fetch-Site": "cross-site"}),
         ("/tidy", {"Host": "example.org"}),
     ]
     with ExitStack() as connections:
@@ -114,11 +115,13 @@ def test_a_kept_answer_is_given_to_this_programs_own_page_only(listener: socket.
                 connection.request("GET", path, headers=headers)
             # Whoever came before is at the door by the time that this is answered.
             own = ask(port, "/api/collection")
+            # As the page's own preload asks, which says where it comes from.
+            ahead = ask(port, "/api/collection", headers={"Origin": f"http://127.0.0.1:{port}"})
         with application(listener):
             statuses = [connection.getresponse().status for connection in others]
-    assert (own.status, own.body) == (200, KEPT["/api/collection"].encode())
+    assert (own.status, own.body) == (ahead.status, ahead.body) == (200, KEPT["/api/collection"].encode())
     assert own.headers["Cache-Control"] == "no-store"
-    assert statuses == [418, 418, 418]
+    assert statuses == [418, 418, 418, 418]
 
 
 @pytest.mark.parametrize("path", ["/api/tidy?paper=1", "/assets/none.js", "/assets/%00", "/a\\b"])

@@ -17,7 +17,7 @@ from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from typing import Any
 from urllib.parse import urlsplit
 
-from tidy_tinder.web.guard import HEADERS, is_own
+from tidy_tinder.web.guard import HEADERS, foreign_page, is_own
 from tidy_tinder.web.pages import Page, page_for
 
 # Paths of the interface are of these letters; any other one is for the application to judge.
@@ -92,10 +92,15 @@ class _AtTheDoor(BaseHTTPRequestHandler):
 
     def _at_once(self) -> Page | None:
         kept = self.server.kept.get(self.path)
-        if kept is not None and "Origin" not in self.headers:
+        if kept is not None and not self._foreign():
             return Page(kept.encode(), {"Content-Type": "application/json", "Cache-Control": "no-store"})
         path = urlsplit(self.path).path
         return page_for(path[1:], self._takes) if _PLAIN.fullmatch(path) else None
+
+    def _foreign(self) -> str:
+        """Whose page asks, where it is not one of this program's own. Its own may say so: a preload does."""
+        said = self.headers.get
+        return foreign_page(said("Host", ""), said("Origin"), said("Sec-Fetch-Site"), self.path)
 
     def _takes(self, encoding: str) -> bool:
         """Whether the browser names an encoding, with no condition."""
