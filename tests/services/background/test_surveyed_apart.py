@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from sqlalchemy import delete, func, select
+from sqlalchemy import delete, func, select, update
 from tests.conftest import close, demo_copy
 
 from tidy_tinder.core.layering.collection_fit.survey import Survey
@@ -18,16 +18,17 @@ from tidy_tinder.services.background.apart import OutdatedError
 from tidy_tinder.services.background.fitter import Fitter
 from tidy_tinder.services.background.runtime import Collection, open_collection, past_jobs
 from tidy_tinder.services.background.stored_fits import Surveys
-from tidy_tinder.storage.models import PencilFitted, Swatch
+from tidy_tinder.storage.models import Colour, PencilFitted, Swatch
 
 
 @pytest.fixture
 def few(demo_file: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Collection]:
-    """The demo with the swatches of every eighth pencil, fits of none, and taken for a large one."""
+    """The demo with the swatches of every eighth pencil, charts of few, fits of none, and taken for a large one."""
     collection = open_collection(demo_copy(demo_file, tmp_path / "few" / "collection.sqlite"))
     with collection() as session:
         session.execute(delete(PencilFitted))
         session.execute(delete(Swatch).where(Swatch.colour_id % 8 != 0))
+        session.execute(update(Colour).where(Colour.id % 8 > 1).values(lab_L=None, lab_a=None, lab_b=None))
         session.commit()
     monkeypatch.setattr(surveyed_apart, "MANY_SWATCHES", 0)
     yield collection
