@@ -142,7 +142,7 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
         ("Heron\n- 119\n- 107\n- Same as above", ["Heron 119", "Heron 107", "Heron 107"]),
         # What is asked for is what stands above, and a step that counts.
         ("Heron\n- 119\n- 107\n- Gorse Bloom\n- same as above but heavier",
-         ["Heron 119", "Heron 107", "? Gorse Bloom", "? same as/heavy"]),
+         ["Heron 119", "Heron 107", "? Gorse Bloom", "? same as above/heavy"]),
         ("Heron\n119\nGorse Bloom\n107\nrepeat step 2", ["Heron 119", "? Gorse Bloom", "Heron 107", "? repeat step 2"]),
         ("Heron\n- 119\n- 107\n- blend with the side of the point", ["Heron 119", "Heron 107"]),
         # Another list, whatever it is, stands for itself; a blank line parts none.

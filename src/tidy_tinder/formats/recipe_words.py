@@ -27,8 +27,9 @@ SPAN = re.compile(
 )
 """A span of codes; with blanks round it a dash parts two colours."""
 REPEAT = re.compile(
-    r"\b(?:repeat|again|same(?: as)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|comme avant|"
-    r"repet\w*|igual que|herhaal\w*|zoals)\b(?:[^\d]{0,24}?(?:step|schritt|étape|paso|stap)\s?(?P<step>\d{1,3}))?",
+    r"\b(?:repeat|again|same(?: as(?: above| before)?)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|"
+    r"comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
+    r"(?:[^\d]{0,24}?(?:step|schritt|étape|paso|stap)\s?(?P<step>\d{1,3}))?",
     re.IGNORECASE,
 )
 PART_STRENGTH = re.compile(r"\b(?:half|quarter|part|reduced)[- ]strength\b", re.IGNORECASE)
