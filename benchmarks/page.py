@@ -24,8 +24,8 @@ What no clock tells is measured two parts at a time, before the rest. Each time 
 cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
 and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how
-long a million additions took in plain Python before and after it. Where a section of 28 November
-times a process with all it loads, that compiled its sources first, which an installed program does not.
+long a million additions took in plain Python before and after it. Where a section
+of 28 November times a process with all it loads, that compiled its sources anew, as an installed one does not.
 """
 
 
