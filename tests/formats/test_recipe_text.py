@@ -172,7 +172,12 @@ def test_in_a_list_of_colours_a_line_that_may_be_one_is_asked_for(text: str, exp
         # One that begins with a heading may have more; with nothing to stand over it is none.
         (["Cap", "119", "107", "Lower Gills", "107"], []),
         (["Cap", "119", "107", "Lower Gills"], ["Lower Gills"]),
-        (["Cap", "119", "Gorse Bloom", "Wren Wing", "107", "169"], ["Gorse Bloom"]),
+        (["Cap", "119", "Gorse Bloom", "Wren Wing", "107", "169"], ["Gorse Bloom", "Wren Wing"]),
+        (["Cap", "119", "Gorse Bloom", "Shadows", "107", "169"], ["Gorse Bloom"]),
+        # A word that is a colour's is none of an area.
+        (["Cap", "119", "Sage Green", "107"], ["Sage Green"]),
+        (["Cap", "119", "sepia", "107"], ["sepia"]),
+        (["Cap", "119", "Green Leaves", "107"], []),
         (["Gills", "107", "Gorse Bloom"], ["Gorse Bloom"]),
         # Headings with a paragraph of their own, marked ones, what is known to be no colour, and prose.
         (["119", "107", "", "Lower Gills", "", "119"], []),

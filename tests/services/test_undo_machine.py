@@ -27,7 +27,8 @@ from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, Re
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import Changed, undo, undoable
 from tidy_tinder.services.papers import copy_paper, remove_paper
-from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.choices import choose_standin
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.text import remove_recipe, save_recipe
 from tidy_tinder.services.scraps.reading import type_strip
 from tidy_tinder.services.scraps.store import NewScrap, begin_scrap, judge_scrap, remove_scrap

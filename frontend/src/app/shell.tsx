@@ -69,16 +69,19 @@ export function Shell() {
   );
 }
 
-/** How far the predictions are, while they are worked out. */
+/** How far the predictions are, while they are worked out; before the marks of a large tidy are counted, only that they are. */
 function Fitting({ now }: { now: ReturnType<typeof useFollowFitting> }) {
-  if (now?.working !== true || now.total === 0) return null;
+  if (now?.working !== true) return null;
+  const counted = now.total > 0;
   return (
-    <span className={classes.fitting}>
+    <span className={counted ? classes.fitting : `${classes.fitting ?? ""} ${classes.uncounted ?? ""}`}>
       <span>Predicting marks</span>
-      <progress max={now.total} value={now.done} aria-label="How far the predictions are" />
-      <span className="mono">
-        {now.done} of {now.total}
-      </span>
+      <progress {...(counted && { max: now.total, value: now.done })} aria-label="How far the predictions are" />
+      {counted && (
+        <span className="mono">
+          {now.done} of {now.total}
+        </span>
+      )}
     </span>
   );
 }

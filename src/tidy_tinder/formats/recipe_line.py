@@ -12,6 +12,7 @@ from dataclasses import dataclass, field, replace
 
 from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
+from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_doubts import (
     LONGEST_NAME,
     coming_near,
@@ -125,7 +126,8 @@ class LineReader:
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
         named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
-        a_colour = named and not over_a_list
+        spoken = any(spoken_of(self._line, list(TOKEN.finditer(self._line)), (0, len(self._line))))
+        a_colour = (named or spoken) and not over_a_list
         if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
             finished = any(pattern.search(self._line) for pattern in FINISHES.values())
             return None if finished else self._line

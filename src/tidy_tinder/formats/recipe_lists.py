@@ -93,7 +93,9 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
     all_others = bare == len(under) - 1 > 1
     for i, step in enumerate(under):
         over_nothing = i + 1 == len(under) or under[i + 1].kind is StepKind.HEADING
-        if step.kind is StepKind.HEADING and (over_nothing or not headed):
+        # Nor do two headings stand in a row with nothing under the first.
+        under_one = i > 0 and under[i - 1].kind is StepKind.HEADING
+        if step.kind is StepKind.HEADING and (over_nothing or under_one or not headed):
             doubtful[headed + i] = all_others
         elif step.kind is StepKind.NOTE:
             doubtful[headed + i] = False

@@ -4,27 +4,51 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import Any, Protocol, TypeVar
 
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import HEAVIER, LIGHTER, REPEAT, pressure_in
 
 
-def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
-    """The calls of the step of the past that a line points at, as it lays them; none where it points at none."""
+class Counted(Protocol):
+    """A line of a recipe as far as it can be pointed at."""
+
+    @property
+    def kind(self) -> StepKind:
+        """Whether it is a step, which count."""
+        ...
+
+    @property
+    def calls(self) -> Sequence[Any]:
+        """Its calls."""
+        ...
+
+
+S = TypeVar("S", bound=Counted)
+
+
+def pointed_at(line: str, past: Sequence[S]) -> S | None:
+    """The step of the past that a line points at; None where it points at none."""
     found = REPEAT.search(line)
     if found is None:
-        return []
+        return None
     steps = [step for step in past if step.kind == StepKind.STEP]
     if found["step"]:
         at = int(found["step"]) - 1
-        meant = steps[at] if 0 <= at < len(steps) else None
-    else:
-        meant = next((step for step in reversed(steps) if step.calls), None)
+        return steps[at] if 0 <= at < len(steps) else None
+    return next((step for step in reversed(steps) if step.calls), None)
+
+
+def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
+    """The calls of the step of the past that a line points at, as it lays them; none where it points at none."""
+    found, meant = REPEAT.search(line), pointed_at(line, past)
+    if found is None or meant is None:
+        return []
     start, stop = found.span()
     return [
         replace(call, as_written=line[start:stop], start=start, end=stop, pressure=_pressed(line, call.pressure))
-        for call in (meant.calls if meant is not None else ())
+        for call in meant.calls
     ]
 
 

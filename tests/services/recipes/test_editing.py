@@ -16,8 +16,9 @@ from tidy_tinder.core.vocabulary import Pressure, Purpose, StepKind
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, undo
-from tidy_tinder.services.recipes.choices import choose_standin, exclude, settle_call
+from tidy_tinder.services.recipes.choices import choose_standin, exclude
 from tidy_tinder.services.recipes.editing import Line, Written, lay_call, write_lines
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.sharing import RecipeKind, recipe_as_file, take_in_recipe
 from tidy_tinder.services.recipes.text import remove_recipe, save_recipe
 from tidy_tinder.services.recipes.versions import AS_TAKEN_IN, compare_versions, go_back, keep_version, versions_of

@@ -18,9 +18,10 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.background.thinking import Doing, GoOn, Thinking
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo, writing
-from tidy_tinder.services.recipes.choices import choose_standin, exclude, lock_choice, settle_call, take_plan
+from tidy_tinder.services.recipes.choices import choose_standin, exclude, lock_choice, take_plan
 from tidy_tinder.services.recipes.plan_view import CallPlan, PlanView
 from tidy_tinder.services.recipes.planning import PlanSoFar, plan_for, stop_planning
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.text import remove_recipe, save_recipe
 from tidy_tinder.services.recipes.view import Answer
 from tidy_tinder.storage.models import Drawing, Recipe

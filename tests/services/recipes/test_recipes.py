@@ -15,7 +15,8 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.journal import undo, writing
-from tidy_tinder.services.recipes.choices import choose_standin, clear_choice, settle_call
+from tidy_tinder.services.recipes.choices import choose_standin, clear_choice
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.text import preview_recipe, remove_recipe, save_recipe
 from tidy_tinder.services.recipes.view import Answer, open_recipe, recipe_cards
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_call, standins_for_text
@@ -160,6 +161,38 @@ def test_what_could_not_be_read_is_settled_by_the_artist(demo: Collection) -> No
     answers = [c.answer for c in calls(demo, recipe)]
     assert answers == [Answer.OWNED, Answer.OWNED, Answer.DISMISSED, Answer.OWNED]
     assert next(c for c in recipe_cards(demo, VELLUM) if c.id == recipe).calls == 3
+
+
+def test_what_says_the_same_is_settled_with_it(demo: Collection) -> None:
+    lines = ["Burnt Umber", "119", "burnt umber, heavy", "same as above", "107", "raw sienna", "repeat step 1"]
+    recipe, _ = save_recipe(demo, "\n- ".join(["A leaf\nHeron", *lines]))
+    first = calls(demo, recipe)[0]
+    fly_cap = call(demo, "119")
+    assert fly_cap.colour is not None
+    asked = [c.as_written for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED]
+    assert asked == ["Burnt Umber", "burnt umber", "same as above", "raw sienna", "repeat step 1"]
+    change = settle_call(demo, first.id, fly_cap.colour.id)
+    assert change.label == "“Burnt Umber” means 119 Fly Cap, in 4 places"
+    assert [c.as_written for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED] == ["raw sienna"]
+    undo(demo, change.change_id)
+    assert [c.as_written for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED] == asked
+
+
+def test_what_repeats_a_colour_follows_it_unless_it_was_settled_otherwise(demo: Collection) -> None:
+    recipe, _ = save_recipe(demo, "A leaf\nHeron\n- Burnt Umber\n- same as above\n- as before, lighter\n- 119")
+    above, same, lighter, fly_cap = calls(demo, recipe)
+    assert fly_cap.colour is not None
+    oxlip = call(demo, "101").colour
+    assert oxlip is not None
+    settle_call(demo, same.id, oxlip.id)
+    settle_call(demo, above.id, fly_cap.colour.id)
+    # The last points at the one before it, which means something else.
+    assert [c.colour.code for c in calls(demo, recipe) if c.colour is not None] == ["119", "101", "101", "119"]
+    settle_call(demo, above.id, None)
+    settle_call(demo, same.id, None)
+    answers = [c.answer for c in calls(demo, recipe)]
+    assert answers[:3] == [Answer.DISMISSED] * 3
+    assert lighter.id == calls(demo, recipe)[2].id
 
 
 def test_settling_anew_forgets_a_choice_for_the_old_colour(demo: Collection) -> None:

@@ -14,8 +14,9 @@ from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.choices import choose_standin
 from tidy_tinder.services.recipes.editing import lay_call
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.sharing import RecipeKind, recipe_as_file, take_in_recipe
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards

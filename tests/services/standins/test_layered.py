@@ -21,7 +21,8 @@ from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.patches import patch
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
-from tidy_tinder.services.recipes.choices import choose_standin, settle_call
+from tidy_tinder.services.recipes.choices import choose_standin
+from tidy_tinder.services.recipes.settling import settle_call
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.recipes.view import Answer, open_recipe
 from tidy_tinder.services.standins.in_passage import Waiting, layered_for_call, layered_for_colour

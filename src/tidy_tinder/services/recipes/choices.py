@@ -1,4 +1,4 @@
-"""What the artist decides about a call: which colour it means, and what stands in for it on a paper."""
+"""What the artist decides about a call on a paper: what stands in for it, and what does not."""
 
 from __future__ import annotations
 
@@ -9,37 +9,15 @@ from sqlalchemy import select
 
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.services.background.runtime import Collection
-from tidy_tinder.services.collection.chart import colour_row
 from tidy_tinder.services.collection.passage import find_call, settled_call
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
+from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.recipes.rows import find_recipe
-from tidy_tinder.storage.models import CallState, Choice, Exclusion, RecipeStep
+from tidy_tinder.storage.models import Choice, Exclusion, RecipeStep
 
 MOST_LAID = 2
 """Pencils that stand in for one call."""
-
-
-def settle_call(
-    collection: Collection, call_id: int, colour_id: int | None, revision: int | None = None
-) -> Changed:  # fmt: skip
-    """Say which colour a call means; None says that it is no colour at all. revision: of the call that was looked at,
-    None for the newest. Raises NotFoundError, and ChangedMeanwhileError where it was changed since.
-    """
-    with writing(collection, "Call settled") as session:
-        call = find_call(session, call_id)
-        state, label = CallState.DISMISSED, f"“{call.as_written}” is no colour"
-        if colour_id is not None:
-            colour = colour_row(session, colour_id)
-            state, label = CallState.SETTLED, f"“{call.as_written}” means {colour.code} {colour.name}"
-        means = {"state": state, "colour_id": colour_id, "other_colour_id": None}
-        revise(call, call.revision if revision is None else revision, means, f"What “{call.as_written}” means")
-        for row in (Choice, Exclusion):
-            for gone in session.scalars(select(row).where(row.call_id == call_id)):
-                session.delete(gone)
-        relabel(session, label)
-        return changed(session)
 
 
 def choose_standin(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.recipes import choices, text
+from tidy_tinder.services.recipes import choices, settling, text
 from tidy_tinder.services.recipes.text import ReadCallPreview
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards
 from tidy_tinder.web.endpoint import blueprint, collection_here
@@ -67,7 +67,7 @@ def remove_recipe(path: RecipePath) -> MadeOut:
 @api.put("/calls/<int:call_id>", responses={"200": MadeOut})
 def settle_call(path: CallPath, body: SettleIn) -> MadeOut:
     """Say which colour a call means, or that it is none."""
-    return made_out(choices.settle_call(collection_here(), path.call_id, body.colour_id, body.revision))
+    return made_out(settling.settle_call(collection_here(), path.call_id, body.colour_id, body.revision))
 
 
 @api.put("/calls/<int:call_id>/choice", responses={"200": MadeOut})
