@@ -206,6 +206,30 @@ def test_a_recipe_of_others_is_settled_where_nothing_is_charted(empty_page: Page
     empty_page.until_text("1 to settle", "main header")
 
 
+def test_colours_in_everyday_words_are_settled_by_how_they_look_and_all_that_say_the_same(page: Page) -> None:
+    page.go("/recipes/new")
+    page.one("textarea").send_keys(
+        "A fox\nHeron\n119, heavy\nDark brown all over\nsame as above\nthe green leaves get 107"
+    )
+    page.until_text("4 calls, 2 to settle")
+    page.chord(Keys.CONTROL, Keys.ENTER)
+    page.until_text("A fox", "h1")
+    page.click("Dark brown", "[id^=call-]")
+    page.until_text("As its words say: dark brown", "aside")
+    assert_accessible(page)
+    # By mouse or by Tab: Enter alone leads to the finder, as where nothing looks so.
+    assert page.text("aside section li button .visually-hidden").endswith("owned")
+    code = page.text("aside section li code").split()[-1]
+    page.one("aside section li button").click()
+    page.until_text("in 2 places", "footer")
+    page.until_text("4 calls: 4 owned", "main header")
+    steps = page.get("/api/recipes/8?paper=1")["steps"]
+    meant = [call["colour"]["code"] for step in steps for call in step["calls"]]
+    assert meant == ["119", code, code, "107"]
+    page.press("u")
+    page.until_text("2 to settle", "main header")
+
+
 def test_a_recipe_is_put_into_somebodys_box(page: Page) -> None:
     page.go("/recipes/1")
     Select(page.one("select[aria-label='Planned with']")).select_by_visible_text("with the box Heron 24 (24)")

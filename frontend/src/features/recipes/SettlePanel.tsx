@@ -1,4 +1,8 @@
+import { useFind, type Hit } from "../../shared/queries/collection";
+import { Barrel } from "../../shared/ui/Barrel";
+import { ColourName } from "../../shared/ui/ColourName";
 import { ColourFinder } from "../../shared/ui/Finder";
+import { Mark } from "../../shared/ui/Mark";
 import { Failed } from "../../shared/ui/Problem";
 import { useSettle, type Call } from "./queries";
 import classes from "../../shared/ui/answers.module.css";
@@ -40,6 +44,7 @@ export function SettlePanel({ call, onBack }: { call: Call; onBack: () => void }
           </ul>
         </section>
       )}
+      {call.answer === "to settle" && <AsItsWordsSay words={call.as_written} disabled={settle.isPending} onMean={mean} />}
       <section>
         <h3>Another colour</h3>
         <ColourFinder
@@ -60,4 +65,38 @@ export function SettlePanel({ call, onBack }: { call: Call; onBack: () => void }
       {settle.error !== null && <Failed error={settle.error} />}
     </aside>
   );
+}
+
+const MOST_ALIKE = 6;
+
+/** Colours that look as the words of a call say (“dark brown”), those at hand first; nothing for words of no look. */
+function AsItsWordsSay({ words, disabled, onMean }: { words: string; disabled: boolean; onMean: (colour: number) => void }) {
+  const { data: found, isPlaceholderData } = useFind(words);
+  if (found === undefined || isPlaceholderData || found.by_look.length === 0) return null;
+  const alike = [...found.by_look].sort((a, b) => Number(isThere(b)) - Number(isThere(a))).slice(0, MOST_ALIKE);
+  return (
+    <section>
+      <h3 title="By value, chroma and hue on the paper at hand">As its words say: {found.look.join(" ")}</h3>
+      <ul className={classes.choices}>
+        {alike.map(({ card, owning }) => (
+          <li key={card.colour.id}>
+            <button type="button" className={`button ${classes.alike ?? ""}`} disabled={disabled} onClick={() => onMean(card.colour.id)}>
+              <Barrel owning={owning} />
+              <span className={classes.swatch}>
+                <Mark mark={card.mark} seed={card.colour.id} height={22} />
+              </span>
+              <span>
+                <ColourName colour={card.colour} range />
+                <span className="visually-hidden">, {owning}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function isThere({ owning }: Hit): boolean {
+  return owning !== "not owned" && owning !== "lost";
 }

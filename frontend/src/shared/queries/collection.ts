@@ -64,7 +64,10 @@ export function useChanged() {
   };
 }
 
-/** Take back a change. What it had added is gone from the shelves before anything is asked about it again. */
+/** What says what there still is, and how it stands, before anything is asked about one of them. */
+const FIRST = [SHELVES, ["recipe"]];
+
+/** Take back a change. What it had added is gone from the page before anything is asked about it again. */
 export function useUndo() {
   const queries = useQueryClient();
   const changed = useChanged();
@@ -72,7 +75,7 @@ export function useUndo() {
     mutationFn: (id: number) =>
       data(api.POST("/api/changes/{change_id}/undo", { params: { path: { change_id: id } } })),
     onSuccess: async () => {
-      await queries.refetchQueries({ queryKey: SHELVES, type: "active" });
+      await Promise.all(FIRST.map((queryKey) => queries.refetchQueries({ queryKey, type: "active" })));
       await new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)));
       await changed();
     },
