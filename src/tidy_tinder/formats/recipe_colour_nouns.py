@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 from tidy_tinder.core.names.finding import fold
-from tidy_tinder.formats.recipe_words import OR, OVER, TOKEN, UNDER, is_lead, is_qualifier
+from tidy_tinder.formats.recipe_words import OR, OVER, TOKEN, UNDER, counts_something, is_lead, is_qualifier
 
 _PIGMENTS = frozenset(
     (
@@ -57,6 +57,7 @@ _SMALL = _DO | _THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
 _BARE = _DO | frozenset(
     "first last again here there everywhere zuerst zuletzt uberall dabord partout eerst laatst".split()
 )
+_GRADE = re.compile(r"\d{1,2}%?")
 _NO_COLOUR = re.compile(
     r"^\s*(?:paper|surface|ground|papier|papel|grund)\s*:|\bblack and white\b|\bschwarz[ -]wei|\bnoir et blanc\b",
     re.IGNORECASE,
@@ -93,19 +94,19 @@ def _end_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int | None:
     if not _is_noun(tokens[at].group()):
         return None
     end = at + 1
-    while end < len(tokens) and _beside(line, tokens, end) and _toned(tokens[end].group()):
+    while end < len(tokens) and beside(line, tokens, end) and _toned(tokens[end].group()):
         end += 1
-    return end
+    return with_grade(line, tokens, end)
 
 
 def _begin_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
     """Where the words before a noun begin that say which: tones, and one word whatever it is: “moss green”."""
     first = at
-    while first > 0 and _beside(line, tokens, first) and _toned(tokens[first - 1].group()):
+    while first > 0 and beside(line, tokens, first) and _toned(tokens[first - 1].group()):
         first -= 1
-    if first == at > 0 and _beside(line, tokens, at) and fold(tokens[at].group()) not in _NEUTRALS:
+    if first == at > 0 and beside(line, tokens, at) and fold(tokens[at].group()) not in _NEUTRALS:
         before = tokens[at - 1].group()
-        first -= not (_is_small(before) or any(c.isdigit() for c in before))
+        first -= not (is_small(before) or any(c.isdigit() for c in before))
     return first
 
 
@@ -116,7 +117,7 @@ def _is_named(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, 
     several = len(folded) > 1 or folded[0] not in _NOUNS
     if sum(word in _PIGMENTS or word in _TONES for word in folded) > 1:
         return True
-    if end < len(tokens) and _beside(line, tokens, end) and not _is_small(after := tokens[end].group()):
+    if end < len(tokens) and beside(line, tokens, end) and not is_small(after := tokens[end].group()):
         return several and all(word[:1].isupper() for word in words) and not after[:1].isupper()
     if several or folded[0] in _PIGMENTS:
         return True
@@ -136,12 +137,24 @@ def _toned(word: str) -> bool:
     return folded in _TONES or folded in _PIGMENTS or folded in _HUES
 
 
-def _is_small(word: str) -> bool:
+def is_small(word: str) -> bool:
+    """Whether a word begins something new after a colour, or says how it is laid."""
     # “für” is small, “fur” is what is drawn.
     small = fold(word) in _SMALL or word.casefold() == "für"
     return small or is_lead(word) or is_qualifier(word) or word[:1].isdigit() or word.endswith("ly")
 
 
-def _beside(line: str, tokens: Sequence[re.Match[str]], i: int) -> bool:
+def with_grade(line: str, tokens: Sequence[re.Match[str]], end: int) -> int:
+    """Where a colour ends that ended at `end` without its grade: “50 %”, “3”."""
+    if end < len(tokens) and beside(line, tokens, end) and _GRADE.fullmatch(tokens[end].group()):
+        if counts_something(tokens, end) and tokens[end + 1].group() != "%":
+            return end
+        end += 1
+        if end < len(tokens) and tokens[end].group() == "%":
+            end += 1
+    return end
+
+
+def beside(line: str, tokens: Sequence[re.Match[str]], i: int) -> bool:
     """Whether nothing but a blank parts a word from the one before it."""
     return not line[tokens[i - 1].end() : tokens[i].start()].strip()

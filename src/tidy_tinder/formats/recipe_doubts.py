@@ -10,6 +10,7 @@ from itertools import dropwhile
 
 from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.names.grades import grade_family
+from tidy_tinder.formats.recipe_capitals import with_capitals
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_words import PART_STRENGTH, TOKEN, is_lead, is_qualifier
@@ -37,11 +38,11 @@ def suspected(
     slips = [call for run in runs for call in _among(line, run, scope, catalogue)]
     taken = taken | {i for call in slips for i in range(call.start, call.end)}
     free = [token for token in TOKEN.finditer(scanned, *part) if token.start() not in taken]
-    spoken = [
-        on_no_chart(line, start, end, coming_near(line[start:end], scope, catalogue))
-        for start, end in spoken_of(line, free, part)
-    ]
-    return [*slips, *spoken]
+    spoken = list(spoken_of(line, free, part))
+    # “Add Burnt Sienna” is told by its words already.
+    left = [token for token in free if not any(start <= token.start() < end for start, end in spoken)]
+    named = sorted([*spoken, *with_capitals(line, left)])
+    return [*slips, *(on_no_chart(line, *at, coming_near(line[slice(*at)], scope, catalogue)) for at in named)]
 
 
 def _among(

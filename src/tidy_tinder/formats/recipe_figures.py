@@ -14,7 +14,7 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS
 
 _UNIT = (
     "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds?|days?|weeks?|months?|years?|"
-    "sheets?|pencils?|colou?rs?|euros?|pounds?|dollars?|eur|gbp|usd|stunden?|minuten?|tage?|heures?|jours?|horas?|"
+    "grit|dpi|ppi|strokes?|times|kelvin|k|sheets?|pencils?|colou?rs?|euros?|pounds?|dollars?|eur|gbp|usd|stunden?|minuten?|tage?|heures?|jours?|horas?|"
     "minutos?|días?|uur|dagen|bl(?:a|ä)tter|feuilles?|hojas?|vellen"
 )
 _FIGURE = r"\d+(?:[.,]\d+)?"

@@ -43,6 +43,7 @@ from tidy_tinder.formats.recipe_words import (
     TOKEN,
     UNDER,
     UNITS,
+    YEAR,
     counts_something,
     is_lead,
     is_qualifier,
@@ -108,6 +109,10 @@ class LineReader:
             part = (piece.start, piece.end)
             doubts = suspected(self._line, self._scan, part, taken, self._scope, self._catalogue)
             piece.calls = sorted([*piece.calls, *doubts], key=lambda call: call.start)
+        # “Mix Wren Wing and Gorse Bloom”: the second has a colour's place as soon as the first may be one.
+        if not listed and any(piece.calls for piece in pieces):
+            for piece in pieces:
+                piece.calls = piece.calls or self._unread(piece, listed=True, bare_list=False)
         pieces = self._alternatives(pieces)
         calls = self._ordered(self._qualified(pieces)) or repeated_calls(self._line, self._past)
         words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
@@ -291,6 +296,8 @@ class LineReader:
         if codes:
             return [on_no_chart(self._line, t.start(), t.end()) for t in codes]
         tokens = without_how(tokens)
+        if len(tokens) == 1 and self._as_long_as_codes(tokens[0].group()):
+            return [on_no_chart(self._line, tokens[0].start(), tokens[0].end())]
         if not 0 < len(tokens) <= LONGEST_NAME or not (listed or self._bulleted):
             return []
         words = [t.group() for t in tokens]
@@ -301,11 +308,17 @@ class LineReader:
         return [on_no_chart(self._line, tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
 
     def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
-        """A letter with digits always does; a bare number of three or four digits does in a list."""
+        """A letter with digits always does, and a bare number of three or four digits; a year does in a list."""
         word = tokens[i].group()
         if not CODE_LIKE.match(word):
             return False
-        return not word.isdecimal() or listed or self._bulleted or bool(self.ranges)
+        return not YEAR.match(word) or listed or self._bulleted or bool(self.ranges)
+
+    def _as_long_as_codes(self, word: str) -> bool:
+        """Whether a number by itself has as many digits as codes of the ranges that are spoken of."""
+        charts = (self._catalogue.chart_of(name) for name in self._scope)
+        codes = (entry.code for chart in charts for entry in chart)
+        return word.isdecimal() and len(word) > 1 and any(c.isdecimal() and len(c) == len(word) for c in codes)
 
     def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
         """Every call with the pressure, layers and role that the words round it give."""

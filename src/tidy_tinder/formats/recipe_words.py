@@ -98,6 +98,7 @@ ROLES = {
     Role.BASE: re.compile(r"\b(?:undercoat|base|first layer)\b", re.IGNORECASE),
     Role.DETAIL: re.compile(r"\b(?:fine (?:details?|lines?|point|hairs?)|hairlines?)\b", re.IGNORECASE),
 }
+YEAR = re.compile(r"^(?:19|20)\d\d$")
 CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 
 
