@@ -17,18 +17,22 @@ _PIGMENTS = frozenset(
     (
         "umber sienna ochre ocher sepia ultramarine vermilion vermillion crimson scarlet carmine indigo viridian "
         "magenta turquoise teal maroon beige taupe khaki umbra siena ocker ultramarin zinnober karmin turkis "
-        "sienne ocre outremer vermillon ecarlate bermellon carmin anil escarlata omber oker ultramarijn vermiljoen "
-        "karmijn scharlaken"
+        "sienne ocre outremer vermillon ecarlate dombre bermellon carmin anil escarlata omber oker ultramarijn "
+        "vermiljoen karmijn scharlaken"
     ).split()
 )
-_HUES = frozenset(
+# Hues of languages in which the noun comes last, and of those in which what tells which comes after it.
+_HUES_LAST = frozenset(
     (
-        "green red blue yellow brown grey gray orange pink purple violet grun rot blau gelb braun grau rosa "
-        "violett vert rouge bleu jaune brun marron gris verde rojo azul amarillo pardo naranja violeta morado "
+        "green red blue yellow brown grey gray orange pink purple violet grun rot blau gelb braun grau rosa violett "
         "groen rood blauw geel bruin grijs oranje roze paars"
     ).split()
 )
+_HUES_FIRST = frozenset(
+    "vert rouge bleu jaune brun marron gris verde rojo azul amarillo pardo naranja violeta morado".split()
+)
 _NEUTRALS = frozenset("white black weiss schwarz blanc noir blanco negro wit zwart".split())
+_HUES = _HUES_LAST | _HUES_FIRST
 _NOUNS = _PIGMENTS | _HUES | _NEUTRALS
 # German and Dutch write the tone before the hue, in one word. So short an ending asks for more before it: “parrot”.
 _ENDINGS = {**dict.fromkeys(("grun", "blau", "gelb", "braun", "grau", "groen", "blauw", "geel", "bruin", "grijs"), 3),
@@ -37,27 +41,37 @@ _TONES = frozenset(
     (
         "dark pale light deep warm cool cold burnt raw bright dull muted soft mid medium olive moss sap navy ivory "
         "lemon dunkles helles warmes kaltes gebrannte gebrannter lichter fonce clair chaud froid brule brulee pale "
-        "oscuro claro calido frio tostado tostada oliva donker licht koel koud gebrande olijf"
+        "citron oscuro claro calido frio tostado tostada oliva limon donker licht koel koud gebrande olijf"
     ).split()
 )
 # What goes before a colour that was laid already, and is meant by it.
 _THE = frozenset("the this that der die das den dem le la les el los las de het".split())
 _DO = frozenset("add mix use lay put apply shade fill build start begin take try lighten darken deepen".split())
-# Words that begin something new after a colour, or stand before one: what is no such word is what has the colour.
+# Words that begin something new after a colour, or stand before one: what is no such word is what has the colour. A
+# wash or an outline is the colour itself, laid.
 _SMALL = _DO | _THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
     (
         "a an on onto in into to at by for from with without along around across near behind between beside "
         "beneath below above where when while until till as and but not no is are be it its so everywhere there "
-        "here again first next last instead only too also all then ein eine einen auf im am an in mit ohne bei wo "
-        "bis und nicht uberall un une des du dans avec sans pour vers ou et partout en con sin para por hasta y "
-        "todo een op met zonder voor bij waar tot overal"
+        "here again first next last instead only too also all then if wash washes tint base line lines outline "
+        "outlines hatching ein eine einen auf im am an in mit ohne bei wo bis und nicht uberall etwas wenig bisschen "
+        "schicht lasur un une des du dans avec sans pour vers ou et partout en peu couche lavis con sin para por "
+        "hasta y todo poco capa op met een zonder voor bij waar tot overal beetje laag"
     ).split()
 )  # fmt: skip
+# Between such a word and a hue nothing else may stand: “with a green”, “mit etwas Blau”.
+_LAYING = frozenset("with w using use add mix of try take mit nimm avec con met gebruik prends usa".split())
+_SOME = frozenset("a an some the ein etwas un une le la el een".split())
+_IN = frozenset("in en".split())
 # What is to be done with a colour, when and where: a hue beside nothing else is one to lay.
 _BARE = _DO | frozenset(
     "first last again here there everywhere zuerst zuletzt uberall dabord partout eerst laatst".split()
 )
+# Characters of a part in which a hue may stand with nothing but how it is laid; in a longer one other things are said.
+_LONGEST_BARE = 160
+_OTHERWISE = frozenset("is are of was".split())
 _GRADE = re.compile(r"\d{1,2}%?")
+_LABEL = re.compile(r"[-–—:]\s")
 _NO_COLOUR = re.compile(
     r"^\s*(?:paper|surface|ground|papier|papel|grund)\s*:|\bblack and white\b|\bschwarz[ -]wei|\bnoir et blanc\b",
     re.IGNORECASE,
@@ -104,7 +118,8 @@ def _begin_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
     first = at
     while first > 0 and beside(line, tokens, first) and _toned(tokens[first - 1].group()):
         first -= 1
-    if first == at > 0 and beside(line, tokens, at) and fold(tokens[at].group()) not in _NEUTRALS:
+    noun = fold(tokens[at].group())
+    if first == at > 0 and beside(line, tokens, at) and noun not in _NEUTRALS | _HUES_FIRST:
         before = tokens[at - 1].group()
         first -= not (is_small(before) or any(c.isdigit() for c in before))
     return first
@@ -117,13 +132,31 @@ def _is_named(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, 
     several = len(folded) > 1 or folded[0] not in _NOUNS
     if sum(word in _PIGMENTS or word in _TONES for word in folded) > 1:
         return True
-    if end < len(tokens) and beside(line, tokens, end) and not is_small(after := tokens[end].group()):
-        return several and all(word[:1].isupper() for word in words) and not after[:1].isupper()
+    small = end == len(tokens) or not beside(line, tokens, end) or is_small(tokens[end].group())
+    if not small and folded[0] not in _HUES_FIRST:
+        # “Burnt Sienna fur” is a colour, “dark green leaves” and “Dark Green Leaves” are things.
+        return several and all(word[:1].isupper() for word in words) and not tokens[end].group()[:1].isupper()
     if several or folded[0] in _PIGMENTS:
         return True
-    the = first > 0 and fold(tokens[first - 1].group()) in _THE
-    others = (found.group() for found in TOKEN.finditer(line, *part) if found.start() != tokens[first].start())
-    return not the and all(is_lead(word) or fold(word) in _BARE for word in others)
+    return _is_one_to_lay(line, tokens, first, part) if small else False
+
+
+def _is_one_to_lay(line: str, tokens: Sequence[re.Match[str]], at: int, part: tuple[int, int]) -> bool:
+    """Whether a hue by itself is laid: with nothing beside it but how, after “with” and “in”, or before “over”."""
+    before = [fold(token.group()) for token in tokens[max(0, at - 2) : at] if line[token.end() : tokens[at].start()]]
+    if before and before[-1] in _LAYING | _IN:
+        return True
+    if len(before) > 1 and before[-1] in _SOME and before[-2] in _LAYING:
+        return True
+    if (before and before[-1] in _THE) or part[1] - part[0] > _LONGEST_BARE:
+        return False
+    label = [found.end() for found in _LABEL.finditer(line, part[0], tokens[at].start())]
+    start = label[-1] if label else part[0]
+    others = [found.group() for found in TOKEN.finditer(line, start, part[1]) if found.start() != tokens[at].start()]
+    if all(is_lead(word) or fold(word) in _BARE for word in others):
+        return True
+    leads = not line[start : tokens[at].start()].strip()
+    return leads and fold(others[0]) not in _OTHERWISE
 
 
 def _is_noun(word: str) -> bool:

@@ -1,4 +1,4 @@
-"""Figures in a line of a recipe that are no codes, counts that are glued to codes, and lists of names with their codes.
+"""Figures and words of a line that are no codes, counts that are glued to codes, and lists of names with their codes.
 
 What is found is masked: a sign that is part of no word takes its place, and everything else stays where it stood.
 """
@@ -29,6 +29,7 @@ NO_CODES = re.compile(
             rf"\b{_FIGURE}(?:\s?[x×]\s?{_FIGURE})?\s?(?:{_UNIT})\b",
             r"\b(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)\s?\d+(?:\s?(?:-|–|to|and|und)\s?\d+)?",
             r"\b\d{1,2},\d\b",  # a decimal comma
+            r"\bover (?:the )?top\b|\bover (?:it|them)(?: all)?\b",  # over what was said before
         )
     ),
     re.IGNORECASE,

@@ -24,6 +24,7 @@ from tidy_tinder.formats.recipe_doubts import (
     without_how,
 )
 from tidy_tinder.formats.recipe_figures import mask_figures
+from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
 from tidy_tinder.formats.recipe_words import (
@@ -144,9 +145,9 @@ class LineReader:
         if not colon:
             return 0
         prefix = self._scan[: colon.start()]
-        ranges = self._catalogue.ranges_called(prefix)
+        ranges = tuple(sorted(self._catalogue.ranges_called(prefix))) or ranges_in(prefix, self._catalogue)
         if ranges:
-            self._meet(tuple(sorted(ranges)))
+            self._meet(ranges)
         elif len(TOKEN.findall(prefix)) > 8 or any(CODE_LIKE.match(t) for t in TOKEN.findall(prefix)):
             return 0
         elif not self._area:
@@ -240,6 +241,8 @@ class LineReader:
     def _mention(self, tokens: Sequence[re.Match[str]], at: int, end: int, alone: bool) -> ReadCall | None:
         """The call that the tokens from `at` to `end` are, or None; alone: no other words stand beside them."""
         words = [t.group() for t in tokens[at:end]]
+        if "".join(words).rstrip("%").isdecimal() and words[-1].endswith("%"):
+            return None  # a grade, of a name that was not read
         finding = self._catalogue.resolve(" ".join(words), self._scope or None)
         whole = alone and len(finding.hits) == 1
         if (finding.match is Match.REORDERED and not whole) or not (finding.hits or finding.conflict):
@@ -295,7 +298,9 @@ class LineReader:
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
         if codes:
             return [on_no_chart(self._line, t.start(), t.end()) for t in codes]
-        tokens = without_how(tokens)
+        # What stands in brackets says something of it.
+        opens = self._line.find("(", piece.start, piece.end)
+        tokens = without_how([t for t in tokens if t.start() < opens] or tokens)
         if len(tokens) == 1 and self._as_long_as_codes(tokens[0].group()):
             return [on_no_chart(self._line, tokens[0].start(), tokens[0].end())]
         if not 0 < len(tokens) <= LONGEST_NAME or not (listed or self._bulleted):

@@ -14,9 +14,10 @@ from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
+from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
-from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, LEADS, SEPARATOR, TOKEN
+from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
@@ -64,15 +65,15 @@ def _read_lines(
     area = ""
     steps: list[ReadStep] = []
     lists = Lists()
-    scope, met = named, [*named, *_ranges_in(title, catalogue)]
+    scope, met = named, [*named, *ranges_in(title, catalogue)]
     for number, line in enumerate(lines):
         if not line:
             lists.end()
             continue
-        ranges = _ranges_line(line, catalogue)
+        ranges = ranges_line(line, catalogue)
         if not title and not steps and HASH_HEADING.match(line) and any(lines[number + 1 :]):
             title = line.lstrip("# ").strip()
-            met.extend(_ranges_in(title, catalogue))
+            met.extend(ranges_in(title, catalogue))
         elif ranges:
             scope = ranges
             met.extend(ranges)
@@ -80,7 +81,7 @@ def _read_lines(
             lists.end_all()
         elif not title and not steps and any(lines[number + 1 :]) and _is_title(line, catalogue):
             title = line.lstrip("# ").strip()
-            met.extend(_ranges_in(title, catalogue))
+            met.extend(ranges_in(title, catalogue))
         else:
             alone = _stands_over_a_list(lines, number, catalogue)
             reader = LineReader(line, area, scope, catalogue, alone, steps)
@@ -88,7 +89,9 @@ def _read_lines(
             met.extend(reader.ranges)
             if step.kind == StepKind.HEADING:
                 area = step.area
-                met.extend(_ranges_in(area, catalogue))
+            if step.kind != StepKind.STEP:
+                # “Heron for everything” tells which range is meant, wherever it stands.
+                met.extend(ranges_in(step.text, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
     asked = repeated_anew(lists.asked(steps, catalogue))
@@ -100,39 +103,6 @@ def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue)
     opens = number == 0 or not lines[number - 1]
     following = lines[number + 1] if number + 1 < len(lines) else ""
     return bool(opens and following and not catalogue.has_name(following))
-
-
-def _ranges_line(line: str, catalogue: Catalogue) -> tuple[str, ...]:
-    """The ranges that a line names, where it does nothing else; in their order."""
-    words = [w for w in fold(line).split() if w not in LEADS]
-    named: list[str] = []
-    at = 0
-    while at < len(words):
-        for end in range(min(len(words), at + catalogue.longest_range), at, -1):
-            ranges = catalogue.ranges_called(" ".join(words[at:end]))
-            if ranges:
-                named.extend(sorted(ranges))
-                at = end
-                break
-        else:
-            return ()
-    return tuple(dict.fromkeys(named))
-
-
-def _ranges_in(words: str, catalogue: Catalogue) -> tuple[str, ...]:
-    """The ranges that a title or heading names among other words, with a capital as names have it."""
-    tokens = TOKEN.findall(words)
-    named: list[str] = []
-    at = 0
-    while at < len(tokens):
-        longest = min(len(tokens), at + catalogue.longest_range) if tokens[at][:1].isupper() else at
-        for end in range(longest, at, -1):
-            if ranges := catalogue.ranges_called(" ".join(tokens[at:end])):
-                named.extend(sorted(ranges))
-                at = end - 1
-                break
-        at += 1
-    return tuple(dict.fromkeys(named))
 
 
 def _is_title(line: str, catalogue: Catalogue) -> bool:

@@ -9,7 +9,7 @@ from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, SaidPressure
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
-BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+|[-*•–]\s+)", re.IGNORECASE)
+BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|[-*•–]\s+)", re.IGNORECASE)
 _PART_WORDS = (
     "then|over|under|and|or|plus|dann|danach|über|unter|und|oder|puis|ensuite|sur|sous|et|ou|luego|después|sobre|bajo|"
     "daarna|dan|onder"
@@ -120,8 +120,10 @@ def is_lead(word: str) -> bool:
 
 
 def pressure_in(text: str) -> SaidPressure:
-    """The pressure that the words give, or ""; “light to dark” is an order, not a pressure."""
-    plain = re.sub(r"\blight (?:to|side|areas?|edge|tips?)\b", " ", text, flags=re.IGNORECASE)
+    """The pressure that the words give, or ""; “light to dark” is an order, “no hard edges” a look."""
+    plain = re.sub(
+        r"\blight (?:to|side|areas?|edge|tips?)\b|\b(?:hard|soft|firm) edges?\b", " ", text, flags=re.IGNORECASE
+    )
     pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
     return next((pressure for pressure in pressures if pressure), "")
 
