@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
-from tidy_tinder.formats.recipe_words import FINISHES, is_lead
+from tidy_tinder.formats.recipe_words import FINISHES
 
 # Words of a name that is told by its capitals.
 _MOST = 4
@@ -42,9 +42,7 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         while end < len(tokens) and tokens[end].group()[:1].isupper() and (end == at or beside(line, tokens, end)):
             end += 1
         first = at
-        while first < end and (
-            is_lead(tokens[first].group()) or fold(tokens[first].group()) in _LAYING | _LAYING_IN_GERMAN
-        ):
+        while first < end and (is_small(word := tokens[first].group()) or fold(word) in _LAYING | _LAYING_IN_GERMAN):
             first += 1
         if 0 < end - first <= _MOST and _is_laid(line, tokens, first, end):
             yield tokens[first].start(), tokens[with_grade(line, tokens, end) - 1].end()

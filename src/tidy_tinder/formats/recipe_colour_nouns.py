@@ -24,8 +24,8 @@ _PIGMENTS = frozenset(
 # Hues of languages in which the noun comes last, and of those in which what tells which comes after it.
 _HUES_LAST = frozenset(
     (
-        "green red blue yellow brown grey gray orange pink purple violet grun rot blau gelb braun grau rosa violett "
-        "groen rood blauw geel bruin grijs oranje roze paars"
+        "green red blue yellow brown grey gray orange pink purple violet grun rot blau gelb braun grau rosa "
+        "violett groen rood blauw geel bruin grijs oranje roze paars"
     ).split()
 )
 _HUES_FIRST = frozenset(
@@ -34,14 +34,27 @@ _HUES_FIRST = frozenset(
 _NEUTRALS = frozenset("white black weiss schwarz blanc noir blanco negro wit zwart".split())
 _HUES = _HUES_LAST | _HUES_FIRST
 _NOUNS = _PIGMENTS | _HUES | _NEUTRALS
+# Things whose names are colours as well: by themselves among colours, or after “with”, they are meant as such.
+_THINGS = frozenset(
+    (
+        "peach cream plum rose lemon olive navy ivory canary coral salmon rust sand wine mustard charcoal slate "
+        "apricot lavender lilac mint sage tan gold silver bronze copper chestnut chocolate coffee caramel honey "
+        "amber aqua mauve fawn buff flesh straw terracotta mahogany pfirsich creme pflaume zitrone flieder lachs "
+        "senf aubergine peche prune citron corail saumon moutarde ivoire lilas crema ciruela limon salmon mostaza "
+        "marfil perzik pruim citroen zalm mosterd ivoor"
+    ).split()
+)
 # German and Dutch write the tone before the hue, in one word. So short an ending asks for more before it: “parrot”.
-_ENDINGS = {**dict.fromkeys(("grun", "blau", "gelb", "braun", "grau", "groen", "blauw", "geel", "bruin", "grijs"), 3),
-            **dict.fromkeys(("rot", "rood", "weiss", "schwarz", "zwart", "ocker", "oker"), 4)}  # fmt: skip
+_ENDINGS = {
+    **dict.fromkeys("grun blau gelb braun grau rosa groen blauw geel bruin grijs".split(), 3),
+    **dict.fromkeys("rot rood weiss schwarz zwart ocker oker".split(), 4),
+}
 _TONES = frozenset(
     (
         "dark pale light deep warm cool cold burnt raw bright dull muted soft mid medium olive moss sap navy ivory "
         "lemon dunkles helles warmes kaltes gebrannte gebrannter lichter fonce clair chaud froid brule brulee pale "
-        "citron oscuro claro calido frio tostado tostada oliva limon donker licht koel koud gebrande olijf"
+        "citron natur naturel naturelle natural oscuro claro calido frio tostado tostada oliva limon donker licht "
+        "koel koud gebrande olijf"
     ).split()
 )
 # What goes before a colour that was laid already, and is meant by it.
@@ -54,9 +67,9 @@ _SMALL = _DO | _THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
         "a an on onto in into to at by for from with without along around across near behind between beside "
         "beneath below above where when while until till as and but not no is are be it its so everywhere there "
         "here again first next last instead only too also all then if wash washes tint base line lines outline "
-        "outlines hatching ein eine einen auf im am an in mit ohne bei wo bis und nicht uberall etwas wenig bisschen "
-        "schicht lasur un une des du dans avec sans pour vers ou et partout en peu couche lavis con sin para por "
-        "hasta y todo poco capa op met een zonder voor bij waar tot overal beetje laag"
+        "outlines hatching ein eine einen auf im am an in mit ohne bei wo bis und nicht uberall etwas wenig "
+        "bisschen schicht lasur un une des du dans avec sans pour vers ou et partout en peu couche lavis con sin "
+        "para por hasta y todo poco capa op met een zonder voor bij waar tot overal beetje laag"
     ).split()
 )  # fmt: skip
 # Between such a word and a hue nothing else may stand: “with a green”, “mit etwas Blau”.
@@ -78,10 +91,13 @@ _NO_COLOUR = re.compile(
 )
 
 
-def spoken_of(line: str, tokens: Sequence[re.Match[str]], part: tuple[int, int]) -> Iterator[tuple[int, int]]:
+def spoken_of(
+    line: str, tokens: Sequence[re.Match[str]], part: tuple[int, int], things: bool = True
+) -> Iterator[tuple[int, int]]:  # fmt: skip
     """Where a part of a line names colours in everyday words: start and end of each, in the line.
 
-    tokens: the words of the part that were not read as anything else, in their order.
+    tokens: the words of the part that were not read as anything else, in their order. things: whether “peach” may be a
+    colour, too.
     """
     if _speaks_of_none(line):
         return
@@ -89,6 +105,9 @@ def spoken_of(line: str, tokens: Sequence[re.Match[str]], part: tuple[int, int])
     while at < len(tokens):
         end = _end_of(line, tokens, at)
         if end is None:
+            alone = things and fold(tokens[at].group()) in _THINGS and _goes_on(line, tokens, at + 1)
+            if alone and _is_one_to_lay(line, tokens, at, part):
+                yield tokens[at].span()
             at += 1
             continue
         first = _begin_of(line, tokens, at)
@@ -109,6 +128,9 @@ def _end_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int | None:
         return None
     end = at + 1
     while end < len(tokens) and beside(line, tokens, end) and _toned(tokens[end].group()):
+        end += 1
+    # “bleu nuit”, “azul marino”: which blue is said by one more word, whatever it is.
+    if end == at + 1 and fold(tokens[at].group()) in _HUES_FIRST and not _goes_on(line, tokens, end):
         end += 1
     return with_grade(line, tokens, end)
 
@@ -132,13 +154,18 @@ def _is_named(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, 
     several = len(folded) > 1 or folded[0] not in _NOUNS
     if sum(word in _PIGMENTS or word in _TONES for word in folded) > 1:
         return True
-    small = end == len(tokens) or not beside(line, tokens, end) or is_small(tokens[end].group())
+    small = _goes_on(line, tokens, end)
     if not small and folded[0] not in _HUES_FIRST:
         # “Burnt Sienna fur” is a colour, “dark green leaves” and “Dark Green Leaves” are things.
         return several and all(word[:1].isupper() for word in words) and not tokens[end].group()[:1].isupper()
     if several or folded[0] in _PIGMENTS:
         return True
     return _is_one_to_lay(line, tokens, first, part) if small else False
+
+
+def _goes_on(line: str, tokens: Sequence[re.Match[str]], end: int) -> bool:
+    """Whether a colour may end there: nothing follows that could have it."""
+    return end == len(tokens) or not beside(line, tokens, end) or is_small(tokens[end].group())
 
 
 def _is_one_to_lay(line: str, tokens: Sequence[re.Match[str]], at: int, part: tuple[int, int]) -> bool:

@@ -132,7 +132,7 @@ class LineReader:
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
         named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
-        spoken = any(spoken_of(self._line, list(TOKEN.finditer(self._line)), (0, len(self._line))))
+        spoken = any(spoken_of(self._line, list(TOKEN.finditer(self._line)), (0, len(self._line)), things=False))
         a_colour = (named or spoken) and not over_a_list
         if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
             finished = any(pattern.search(self._line) for pattern in FINISHES.values())
