@@ -10,25 +10,11 @@ from collections.abc import Iterator, Sequence
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
+from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
 from tidy_tinder.formats.recipe_words import FINISHES
 
 # Words of a name that is told by its capitals.
 _MOST = 4
-# What a colour follows that is laid: “with Gorse Bloom”, “a touch of Gorse Bloom”. In German any noun has a capital.
-_LAYING = frozenset(
-    (
-        "with w using use add apply lay layer glaze burnish mix of then try take put avec con met gebruik prends usa "
-        "toma"
-    ).split()
-)
-_LAYING_IN_GERMAN = frozenset("mit nimm aus".split())
-# What is used beside pencils, and what is drawn: no colour ends so.
-_NO_COLOUR = frozenset(
-    (
-        "eraser towel tape knife paper pencil pencils brush solvent blender stump tissue cloth sharpener side edge "
-        "area areas light shadow shadows layer layers step sheet book board"
-    ).split()
-)
 
 
 def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[int, int]]:
@@ -42,7 +28,7 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         while end < len(tokens) and tokens[end].group()[:1].isupper() and (end == at or beside(line, tokens, end)):
             end += 1
         first = at
-        while first < end and (is_small(word := tokens[first].group()) or fold(word) in _LAYING | _LAYING_IN_GERMAN):
+        while first < end and (is_small(word := tokens[first].group()) or fold(word) in LAYING | LAYING_IN_GERMAN):
             first += 1
         if 0 < end - first <= _MOST and _is_laid(line, tokens, first, end):
             yield tokens[first].start(), tokens[with_grade(line, tokens, end) - 1].end()
@@ -52,7 +38,7 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
 def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
     """Whether a run of capitals stands where a colour is laid, and is none of what is used beside it."""
     last, several, after = tokens[end - 1].group(), end - first > 1, with_grade(line, tokens, end)
-    if fold(last) in _NO_COLOUR or any(finish.match(last) for finish in FINISHES.values()):
+    if fold(last) in BESIDE_PENCILS or any(finish.match(last) for finish in FINISHES.values()):
         return False
     if all(token.group().isupper() for token in tokens[first:end]):
         return False
@@ -61,6 +47,6 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
     if first > 0 and beside(line, tokens, first):
         before = fold(tokens[first - 1].group())
         # “a touch of Stain bilberry”: one capital is no more than a part of something.
-        return (before in _LAYING and (several or small or not goes_on)) or (before in _LAYING_IN_GERMAN and several)
+        return (before in LAYING and (several or small or not goes_on)) or (before in LAYING_IN_GERMAN and several)
     # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
     return several and small
