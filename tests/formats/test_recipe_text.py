@@ -207,6 +207,16 @@ def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:
     assert calls("Bark\n1) Heron 196\n2) Lichen, medium") == ["Heron 196", "Heron 165/medium"]
 
 
+def test_a_hue_in_prose_that_a_chart_has_is_asked_for_as_one_that_may_be_meant() -> None:
+    charts = Catalogue([Entry(1, "Maker", "Lane", "1", "Red"), Entry(2, "Maker", "Lane", "2", "Barn Door")])
+    call = read_recipe("Lane\nuse a red for the cap\n", charts).calls[0]
+    assert (call.key, call.candidates) == (None, (1,))
+    assert call.problem == "“red” may name a colour. Say which, or that it is none."
+    other = read_recipe("Lane\nuse a blue for the cap\n", charts).calls[0]
+    assert (other.key, other.candidates) == (None, ())
+    assert other.problem == "“blue” is on no chart here."
+
+
 def test_a_code_and_a_name_that_do_not_belong_together_are_to_settle() -> None:
     call = read("Heron\n119 Bracken, light").calls[0]
     assert call.key is None

@@ -42,7 +42,7 @@ def suspected(
     # “Add Burnt Sienna” is told by its words already.
     left = [token for token in free if not any(start <= token.start() < end for start, end in spoken)]
     named = sorted([*spoken, *with_capitals(line, left)])
-    return [*slips, *(on_no_chart(line, *at, coming_near(line[slice(*at)], scope, catalogue)) for at in named)]
+    return [*slips, *(_named(line, start, end, scope, catalogue) for start, end in named)]
 
 
 def _among(
@@ -55,11 +55,24 @@ def _among(
             if meant:
                 start, stop = tokens[at].start(), tokens[end - 1].end()
                 inside = tuple(entry for entry in meant if entry.range_name in scope) or meant
-                problem = f"“{line[start:stop]}” may name a colour. Say which, or that it is none."
-                yield ReadCall(line[start:stop], start, stop, None, keys_of(inside), problem)
+                yield _perhaps(line, start, stop, inside)
                 at = end - 1
                 break
         at += 1
+
+
+def _named(line: str, start: int, end: int, scope: Sequence[str], catalogue: Catalogue) -> ReadCall:
+    """What names a colour by its words or its place, as a call to settle; it may be on a chart all the same."""
+    words = line[start:end]
+    hits = catalogue.resolve(words, scope or None).hits
+    if hits:
+        return _perhaps(line, start, end, hits)
+    return on_no_chart(line, start, end, coming_near(words, scope, catalogue))
+
+
+def _perhaps(line: str, start: int, end: int, meant: Sequence[Entry]) -> ReadCall:
+    problem = f"“{line[start:end]}” may name a colour. Say which, or that it is none."
+    return ReadCall(line[start:end], start, end, None, keys_of(meant), problem)
 
 
 def without_how(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:
