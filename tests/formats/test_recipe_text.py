@@ -207,6 +207,28 @@ def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:
     assert calls("Bark\n1) Heron 196\n2) Lichen, medium") == ["Heron 196", "Heron 165/medium"]
 
 
+@pytest.mark.parametrize(
+    ("text", "title", "asked"),
+    [
+        ("Sage Green\nHeron 119\n107", "Untitled recipe", ["Sage Green"]),
+        ("Sage Green\nBurnt Umber, light\nHeron 119", "Untitled recipe", ["Sage Green", "Burnt Umber"]),
+        # An empty line, a mark, or words beside it make a title of it; so does a list of something else.
+        ("Sage Green\n\nHeron 119", "Sage Green", []),
+        ("# Sage Green\nHeron 119", "Sage Green", []),
+        ("Sage Green Leaf\nHeron 119", "Sage Green Leaf", []),
+        ("Sage Green\nfor my sister\nHeron 119", "Sage Green", []),
+        ("Plum\nHeron 119", "Plum", []),
+        ("A cat\nHeron\n\nDark Grey\n119\n107", "A cat", ["Dark Grey"]),
+        ("A cat\nHeron\n\nDark Grey\n\n119\n107", "A cat", ["Dark Grey"]),
+        ("A cat\nHeron\n\nDark Grey:\n119\n107", "A cat", []),
+    ],
+)
+def test_a_colour_in_the_first_line_of_a_list_is_no_title_and_no_heading(text: str, title: str, asked: list[str]) -> None:
+    reading = read(text)
+    assert reading.title == title
+    assert [call.as_written for call in reading.calls if call.key is None] == asked
+
+
 def test_a_hue_in_prose_that_a_chart_has_is_asked_for_as_one_that_may_be_meant() -> None:
     charts = Catalogue([Entry(1, "Maker", "Lane", "1", "Red"), Entry(2, "Maker", "Lane", "2", "Barn Door")])
     call = read_recipe("Lane\nuse a red for the cap\n", charts).calls[0]

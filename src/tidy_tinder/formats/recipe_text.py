@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
@@ -79,7 +80,7 @@ def _read_lines(
             met.extend(ranges)
             steps.append(ReadStep(StepKind.NOTE, area, line))
             lists.end_all()
-        elif not title and not steps and any(lines[number + 1 :]) and _is_title(line, catalogue):
+        elif not title and not steps and any(lines[number + 1 :]) and _is_title(line, lines[number + 1], catalogue):
             title = line.lstrip("# ").strip()
             met.extend(ranges_in(title, catalogue))
         else:
@@ -99,14 +100,20 @@ def _read_lines(
 
 
 def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue) -> bool:
-    """Whether a line opens a paragraph whose next line is more than one more name: then it is a heading."""
+    """Whether a line opens a paragraph whose next line is more than one more name: then it is a heading, unless both
+    are colours.
+    """
     opens = number == 0 or not lines[number - 1]
     following = lines[number + 1] if number + 1 < len(lines) else ""
-    return bool(opens and following and not catalogue.has_name(following))
+    if not (opens and following) or catalogue.has_name(following):
+        return False
+    return not (_is_spoken(lines[number]) and _begins_with_a_colour(following, catalogue))
 
 
-def _is_title(line: str, catalogue: Catalogue) -> bool:
-    """Whether the first line is a title: no number or bullet, no code, no arrow, no colon at its end."""
+def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
+    """Whether the first line is a title: no number or bullet, no code, no arrow, no colon at its end, and no colour in
+    everyday words with another colour in the line after it.
+    """
     if HASH_HEADING.match(line):
         return True
     if BULLET.match(line) or re.search(r"→|->|=>|:", line):
@@ -114,4 +121,18 @@ def _is_title(line: str, catalogue: Catalogue) -> bool:
     listed = [fold(p) for p in SEPARATOR.split(line) if p.strip()]
     if all(catalogue.has_name(p) or catalogue.has_code(p) for p in listed):
         return False
-    return not any(CODE_LIKE.match(t) and catalogue.has_code(t) for t in TOKEN.findall(line))
+    if any(CODE_LIKE.match(t) and catalogue.has_code(t) for t in TOKEN.findall(line)):
+        return False
+    return not (_is_spoken(line) and _begins_with_a_colour(following, catalogue))
+
+
+def _is_spoken(words: str) -> bool:
+    """Whether words are one colour in everyday words, and nothing else."""
+    found = list(spoken_of(words, list(TOKEN.finditer(words)), (0, len(words)), things=False))
+    return len(found) == 1 and not TOKEN.search(words[: found[0][0]] + words[found[0][1] :])
+
+
+def _begins_with_a_colour(line: str, catalogue: Catalogue) -> bool:
+    """Whether a line has a colour in its first part, and nothing beside it."""
+    first = next((part for part in SEPARATOR.split(BULLET.sub("", line, count=1)) if part.strip()), "")
+    return _is_spoken(first) or bool(catalogue.resolve(first).hits)
