@@ -223,7 +223,9 @@ def test_a_name_on_two_charts_is_settled_by_the_only_range_spoken_of() -> None:
         ("A cat\nHeron\n\nDark Grey:\n119\n107", "A cat", []),
     ],
 )
-def test_a_colour_in_the_first_line_of_a_list_is_no_title_and_no_heading(text: str, title: str, asked: list[str]) -> None:
+def test_a_colour_in_the_first_line_of_a_list_is_no_title_and_no_heading(
+    text: str, title: str, asked: list[str]
+) -> None:
     reading = read(text)
     assert reading.title == title
     assert [call.as_written for call in reading.calls if call.key is None] == asked

@@ -43,7 +43,9 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
     if all(token.group().isupper() for token in tokens[first:end]):
         return False
     goes_on = after < len(tokens) and line[tokens[after - 1].end() : tokens[after].start()].strip() in ("", "(")
-    small = goes_on and is_small(tokens[after].group())
+    # “Dark Green Leaves with 119” is what is drawn.
+    laid = goes_on and fold(tokens[after].group()) in LAYING | LAYING_IN_GERMAN
+    small = goes_on and is_small(tokens[after].group()) and not laid
     if first > 0 and beside(line, tokens, first):
         before = fold(tokens[first - 1].group())
         # “a touch of Stain bilberry”: one capital is no more than a part of something.

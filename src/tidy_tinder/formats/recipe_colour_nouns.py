@@ -104,13 +104,12 @@ def _is_named(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, 
     several = len(folded) > 1 or folded[0] not in NOUNS
     if sum(word in PIGMENTS or word in TONES for word in folded) > 1:
         return True
-    small = _goes_on(line, tokens, end)
-    if not small and folded[0] not in HUES_FIRST:
+    if not _goes_on(line, tokens, end) and folded[0] not in HUES_FIRST:
         # “Burnt Sienna fur” is a colour, “dark green leaves” and “Dark Green Leaves” are things.
         return several and all(word[:1].isupper() for word in words) and not tokens[end].group()[:1].isupper()
     if several or folded[0] in PIGMENTS:
         return True
-    return _is_one_to_lay(line, tokens, first, part) if small else False
+    return _is_one_to_lay(line, tokens, first, part)
 
 
 def _goes_on(line: str, tokens: Sequence[re.Match[str]], end: int) -> bool:
