@@ -24,7 +24,7 @@ from tidy_tinder.services.journal import undo
 from tidy_tinder.services.swatches.one_by_one import NewTyped, type_swatch
 from tidy_tinder.storage.models import PencilFitted, Swatch
 
-WAIT_SECONDS = 60
+WAIT_SECONDS = 180
 
 
 @pytest.fixture
