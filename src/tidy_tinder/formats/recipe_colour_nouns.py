@@ -29,7 +29,7 @@ from tidy_tinder.formats.recipe_colour_words import (
     THINGS,
     TONES,
 )
-from tidy_tinder.formats.recipe_words import TOKEN, counts_something, is_lead, is_qualifier
+from tidy_tinder.formats.recipe_words import TOKEN, is_lead, is_qualifier
 
 # Characters of a part in which a hue may stand with nothing but how it is laid; in a longer one other things are said.
 _LONGEST_BARE = 160
@@ -162,8 +162,6 @@ def is_small(word: str) -> bool:
 def with_grade(line: str, tokens: Sequence[re.Match[str]], end: int) -> int:
     """Where a colour ends that ended at `end` without its grade: “50 %”, “3”."""
     if end < len(tokens) and beside(line, tokens, end) and _GRADE.fullmatch(tokens[end].group()):
-        if counts_something(tokens, end) and tokens[end + 1].group() != "%":
-            return end
         end += 1
         if end < len(tokens) and tokens[end].group() == "%":
             end += 1
