@@ -24,7 +24,7 @@ def ranges_line(line: str, catalogue: Catalogue) -> tuple[str, ...]:
 
 
 def ranges_in(words: str, catalogue: Catalogue) -> tuple[str, ...]:
-    """The ranges that a title or heading names among other words, with a capital as names have it."""
+    """The ranges that a title, heading, label or sentence names among other words, with a capital as names have it."""
     tokens = TOKEN.findall(words)
     named: list[str] = []
     at = 0
