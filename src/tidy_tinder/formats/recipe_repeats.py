@@ -40,6 +40,12 @@ def pointed_at(line: str, past: Sequence[S]) -> S | None:
     return next((step for step in reversed(steps) if step.calls), None)
 
 
+def only_points(line: str, as_written: str, start: int) -> bool:
+    """Whether the words of a call that begins there in a line are those that point: “119 again” names its colour."""
+    found = REPEAT.search(line)
+    return found is not None and (found.group(), found.start()) == (as_written, start)
+
+
 def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
     """The calls of the step of the past that a line points at, as it lays them; none where it points at none."""
     found, meant = REPEAT.search(line), pointed_at(line, past)

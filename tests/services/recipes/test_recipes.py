@@ -195,6 +195,23 @@ def test_what_repeats_a_colour_follows_it_unless_it_was_settled_otherwise(demo: 
     assert lighter.id == calls(demo, recipe)[2].id
 
 
+def test_a_colour_that_is_named_again_is_no_repetition_of_the_one_before(demo: Collection) -> None:
+    recipe, _ = save_recipe(
+        demo, "A leaf\nHeron\n- Burnt Umber\n- raw sienna again\n- same as above\n- 119\n- 119 again"
+    )
+    umber, sienna, same, fly_cap, named = calls(demo, recipe)
+    assert fly_cap.colour is not None
+    settle_call(demo, umber.id, fly_cap.colour.id)
+    answers = [c.answer for c in calls(demo, recipe)]
+    assert answers[:3] == [Answer.OWNED, Answer.UNSETTLED, Answer.UNSETTLED]
+    oxlip = call(demo, "101").colour
+    assert oxlip is not None
+    settle_call(demo, fly_cap.id, oxlip.id)
+    assert [c.colour.code for c in calls(demo, recipe) if c.id in (fly_cap.id, named.id) and c.colour] == ["101", "119"]
+    settle_call(demo, sienna.id, oxlip.id)
+    assert [c.answer for c in calls(demo, recipe) if c.id == same.id] == [Answer.OWNED]
+
+
 def test_settling_anew_forgets_a_choice_for_the_old_colour(demo: Collection) -> None:
     one = call(demo, "126")
     best = standins_for_call(demo, one.id, VELLUM, Closest.OVERALL).best

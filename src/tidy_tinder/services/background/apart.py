@@ -115,7 +115,7 @@ def _pipe(end: object) -> BinaryIO:
 
 
 def _let_others_go_first() -> None:
-    """Take the machine only where nobody else wants it.
+    """Take little of the machine where others want it.
 
     Linux may share it out among sessions first, and within one by niceness: then this one, which is of its own, has a
     niceness as a whole (sched(7), “The autogroup feature”).

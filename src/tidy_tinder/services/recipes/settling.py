@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import fold
-from tidy_tinder.formats.recipe_repeats import pointed_at
+from tidy_tinder.formats.recipe_repeats import only_points, pointed_at
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import colour_row
 from tidy_tinder.services.collection.passage import find_call
@@ -40,8 +40,7 @@ def settle_call(
         revise(call, call.revision if revision is None else revision, means, f"What “{call.as_written}” means")
         for each in settled:
             _settle(session, each, means)
-        others = len(settled) - 1
-        also = f", in {others + 1} places" if others else ""
+        also = f", in {len(settled)} places" if len(settled) > 1 else ""
         relabel(session, f"“{call.as_written}” {said}{also}")
         return changed(session)
 
@@ -67,8 +66,8 @@ def _in_the_same_words(recipe: Recipe, call: RecipeCall) -> Iterator[RecipeCall]
 
 
 def _that_repeat(recipe: Recipe, settled: list[RecipeCall]) -> list[RecipeCall]:
-    """The calls of lines that point at the step of one of these, and at one of those again, that mean the same yet."""
-    followed = {call.id: call for call in settled}
+    """The calls that do no more than point at one of these, or at one of those again, and mean the same yet."""
+    followed = {call.id for call in settled}
     found: list[RecipeCall] = []
     for at, step in enumerate(recipe.steps):
         meant = pointed_at(step.text, recipe.steps[:at])
@@ -76,7 +75,8 @@ def _that_repeat(recipe: Recipe, settled: list[RecipeCall]) -> list[RecipeCall]:
             continue
         for before, call in zip(meant.calls, step.calls, strict=True):
             as_before = (call.state, call.colour_id) == (before.state, before.colour_id)
-            if before.id in followed and call.id not in followed and as_before:
-                followed[call.id] = call
+            follows = as_before and only_points(step.text, call.as_written, call.start)
+            if before.id in followed and call.id not in followed and follows:
+                followed.add(call.id)
                 found.append(call)
     return found
