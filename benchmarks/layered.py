@@ -17,7 +17,8 @@ from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
-from tidy_tinder.core.standins.pairs import PairTable, mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.nearest_pairs import nearest_pairs
+from tidy_tinder.core.standins.pairs import PairTable, mix_pairs
 from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection, open_collection

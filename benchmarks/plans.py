@@ -26,9 +26,10 @@ from tidy_tinder.demo.loader import load_demo
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection, mixed_pairs, open_collection
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.recipes.asking import Asker, Asking, by_itself
+from tidy_tinder.services.recipes.asking import Asker, by_itself
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.standins.layered import NO_WISH
+from tidy_tinder.services.standins.nearest import look_at_singles
 from tidy_tinder.services.tidy.ownership import mark_owned
 from tidy_tinder.storage.models import Paper
 
@@ -40,19 +41,22 @@ CALLS_OF_MANY = tuple(some(CALLS[::-1], 1))
 RECIPES = len(some(range(2), 1))
 # Calls of an area: a passage of two to five, as the demo's recipes have.
 AREA = (2, 6)
+# A plan is good that costs at most so much of the best.
+_GOOD = 1.01
 WORDS = ("", ", light", ", medium", ", heavy", ", two layers")
 
 
 @dataclass(frozen=True)
 class Worked:
-    """One plan: how many open calls, its passages, the first answer call by call, seconds to what was found and to the
-    proof, and what the hidden truth says of each finished passage: its ΔE00 planned and call by call.
+    """One plan: how many open calls, its passages, the first answer call by call, seconds to a plan that costs at most
+    1 % more than it and to the proof, both from the question on, and what the hidden truth says of each finished
+    passage: its ΔE00 planned and call by call.
     """
 
     calls: int
     plan: Plan
     first: Plan
-    found_after: float
+    good_after: float
     proven_after: float
     truth: tuple[tuple[float, float], ...]
     limit: int
@@ -67,18 +71,18 @@ def _fitted_demo() -> Iterator[Collection]:
 
 
 def times() -> Sequence[Row]:
-    """(what, figure, aim): seconds to a plan and to its proof, with as many pencils as the aims speak of."""
+    """(what, figure, aim): seconds to a good plan and to its proof, with as many pencils as the aims speak of."""
     made: list[Row] = []
     with _fitted_demo() as collection:
         for count, calls, aim in ((OWNED, 16, "≤ 2"), (MANY, 30, "≤ 5")):
             if count == MANY:
                 _own_more(collection)
             done = list(_worked(collection, list(_recipes(collection, calls, RECIPES))))
-            found, proof = ([getattr(w, name) for w in done] for name in ("found_after", "proven_after"))
+            found, proof = ([getattr(w, name) for w in done] for name in ("good_after", "proven_after"))
             made.append(
                 (
-                    f"{calls} open calls, {count} pencils, {len(done)} plans: seconds to the plan, median / most; "
-                    "to its proof",
+                    f"{calls} open calls, {count} pencils, {len(done)} plans, pairs being mixed and marks predicted: "
+                    "seconds to a plan within 1 % of the best found, median / most; to its proof",
                     f"{np.median(found):.1f} / {max(found):.1f}; {np.median(proof):.1f} / {max(proof):.1f}",
                     aim,
                 )
@@ -193,25 +197,27 @@ def _worked(collection: Collection, ids: Sequence[int]) -> Iterator[Worked]:
             scene = Scene.on(session, paper.id)
             assert scene.known is not None
             table = mixed_pairs(session, scene.known, scene.fit, paper.id, None).table
+            look_at_singles(scene)
             for closest in Closest if WHOLE else (tuple(Closest)[at % len(Closest)],):
                 for recipe in ids:
-                    asking = Asker(scene, scene.known, table, closest, NO_WISH, {}, {}).ask(recipe)
-                    yield _one(scene, asking, closest)
+                    yield _one(scene, Asker(scene, scene.known, table, closest, NO_WISH, {}, {}), recipe, closest)
 
 
-def _one(scene: Scene, asking: Asking, closest: Closest) -> Worked:
+def _one(scene: Scene, asker: Asker, recipe: int, closest: Closest) -> Worked:
     begun = time.perf_counter()
+    asking = asker.ask(recipe)
     plans: list[tuple[float, Plan]] = []
     for one in work_out(asking.question, lambda passage: by_itself(passage, closest)):
         if not isinstance(one, Step):
             plans.append((time.perf_counter() - begun, one))
-    (_, first), (found_after, _), (proven_after, last) = plans
+    (_, first), *_, (proven_after, last) = plans
+    good_after = next(after for after, plan in plans if plan.cost.total <= _GOOD * last.cost.total)
     truth: tuple[tuple[float, float], ...] = ()
     if closest is Closest.OVERALL:
         both = zip(last.passages, first.passages, strict=True)
         truth = tuple((_true_difference(scene, one), _true_difference(scene, other)) for one, other in both)
     calls = sum(not call.settled for p in asking.question.passages for call in p.calls)
-    return Worked(calls, last, first, found_after, proven_after, truth, scene.paper.most_layers)
+    return Worked(calls, last, first, good_after, proven_after, truth, scene.paper.most_layers)
 
 
 def _true_difference(scene: Scene, one: PlannedPassage) -> float:

@@ -24,7 +24,8 @@ from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit, pencil_on, predict
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.standins.pairs import NearPair, mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.nearest_pairs import NearPair, nearest_pairs
+from tidy_tinder.core.standins.pairs import mix_pairs
 from tidy_tinder.core.standins.passage import Passage, rank_in_passage
 from tidy_tinder.core.vocabulary import Pressure
 

@@ -22,7 +22,8 @@ from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.standins.pairs import mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.nearest_pairs import nearest_pairs
+from tidy_tinder.core.standins.pairs import mix_pairs
 from tidy_tinder.core.standins.singles import Known, rank_singles
 from tidy_tinder.core.swatching.identification import identify
 from tidy_tinder.core.vocabulary import Opacity, Pressure, Tooth

@@ -20,8 +20,9 @@ from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.standins.nearest_pairs import nearest_pairs
 from tidy_tinder.core.standins.neutralisers import neutralisers
-from tidy_tinder.core.standins.pairs import Kept, Pair, PairTable, mix_pairs, nearest_pairs
+from tidy_tinder.core.standins.pairs import Kept, Pair, PairTable, mix_pairs
 from tidy_tinder.core.standins.reach import Beyond, reach_at, shortfalls
 from tidy_tinder.core.vocabulary import Opacity, Pressure
 
@@ -71,7 +72,7 @@ def test_every_ordered_pair_is_there_once_and_is_what_the_full_model_mixes(
 
 
 @pytest.mark.parametrize("closest", list(Closest))
-def test_the_same_twenty_as_brute_force_by_another_library(table: PairTable, closest: Closest) -> None:
+def test_the_same_nearest_as_brute_force_by_another_library(table: PairTable, closest: Closest) -> None:
     """Against scikit-image's CIEDE2000 over all pairs, mixed one by one; wanted colours in and far out of gamut."""
     from skimage.color import deltaE_ciede2000
 
@@ -87,9 +88,10 @@ def test_the_same_twenty_as_brute_force_by_another_library(table: PairTable, clo
     )
     for target in wanted:
         theirs = deltaE_ciede2000(np.broadcast_to(target, labs.shape), labs, kL, kC, kH)
-        found = nearest_pairs(table, target, closest)
-        assert [n.ranked_by for n in found] == pytest.approx(np.sort(theirs)[:20], abs=1e-8)
-        assert len(found) == 20
+        for limit in (20, 360):
+            found = nearest_pairs(table, target, closest, limit)
+            assert [n.ranked_by for n in found] == pytest.approx(np.sort(theirs)[:limit], abs=1e-8)
+            assert len(found) == limit
 
 
 @settings(max_examples=25)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 import socket
 from http import HTTPStatus
+from importlib import import_module
 
 from flask import Response, request
 
@@ -20,6 +21,8 @@ from tidy_tinder.web.endpoint import Application, close_devices, photo_reader_of
 from tidy_tinder.web.kept_answers import FIRST_ASKED, KeptAnswers
 
 _MOST_THREADS = 6
+# What the first stand-ins and the first plan need takes most of a second to load: done when all else is.
+_ASKED_LATER = ("scipy.special", "scipy.sparse", "scipy.optimize", "scipy.spatial")
 
 
 class Serving:
@@ -67,6 +70,12 @@ class Serving:
         }
 
 
+def _after_a_fit(collection: Collection) -> None:
+    deal_cards_on_all(collection)
+    for name in _ASKED_LATER:
+        import_module(name)
+
+
 def ready(settings: Settings) -> Serving:
     """Open the collection, begin to draw and to fit it, and put the application together."""
     collection = open_for(settings)
@@ -75,7 +84,7 @@ def ready(settings: Settings) -> Serving:
     collection.keep_fitted(
         # While the browser loads the page, its marks are drawn, and only then is anything fitted.
         first=lambda: deal_cards(collection),
-        then=lambda: deal_cards_on_all(collection),
+        then=lambda: _after_a_fit(collection),
         at_rest=serving.keep_for_the_next_start,
     )
     photo_reader_of(app).begin()

@@ -7,15 +7,18 @@ nothing of their difference. The doubts of the paper move both, and what counts 
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Sequence, Set
+from collections.abc import Hashable, Iterator, Sequence, Set
 from dataclasses import replace
+from itertools import islice
+from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.layering.optics.shared_layers import Slots
-from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, SEEN_AXES, steps_by_paper, unshared_off_model
+from tidy_tinder.core.layering.optics.stack_response import LayerResponse, layer_response
+from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, slopes_of_layer, unshared_off_model
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
@@ -24,6 +27,7 @@ from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 
 _Array = NDArray[np.float64]
+Layers: TypeAlias = tuple[Layer[int], ...]
 
 # An axis of the paper's doubt that adds no more than this share to the least variance that a difference has is not
 # followed: by it a band would be .1 % wider.
@@ -70,13 +74,16 @@ class Doubts:
                 *(own.of(pencil) for pencil in pencils if pencil != own.pencil),
             ]
         ]
-        passages = [asked, *exchanged]
         off = self._off([asked], self._shifts.asked[-1][None])[0]
-        question = self._stacking.question
-        fitted = [[one.of(question.pencils[one.pencil]) for one in layers] for layers in passages]
-        steps = steps_by_paper(fitted, question.paper, self._passage.solvent)
-        counts = (((steps[1:] - steps[0]) ** 2).sum(axis=-1) > _COUNTS_NOT * 2.0 * np.trace(off)).any(axis=0)
-        return tuple(p for p, counted in zip(self._stacking.on_doubted_papers, counts, strict=True) if counted)
+        passages = [[[one] for one in layers] for layers in (asked, *exchanged)]
+        still = self._stacking.looks(passages, self._passage)
+        least = _COUNTS_NOT * 2.0 * np.trace(off)
+
+        def counts(paper: Stacking) -> bool:
+            moved = (paper.looks(passages, self._passage) - still) / DOUBT_STEP
+            return bool((((moved[1:] - moved[0]) ** 2).sum(axis=-1) > least).any())
+
+        return tuple(paper for paper in self._stacking.on_doubted_papers if counts(paper))
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""
@@ -114,46 +121,49 @@ class Doubts:
 
         Each is worked out once for a question, whichever other ways stand beside it.
         """
-        known: dict[Hashable, _Array] = self._stacking.kept("moves", dict)
-        wanted: dict[Hashable, tuple[dict[int, _Array], int, Lab]] = {}
+        known: dict[Hashable, dict[int, _Array]] = self._stacking.kept("moves", dict)
+        wanted: dict[Hashable, tuple[tuple[int, int], Layers]] = {}
         stacks: list[Slots] = []
         for at, way in sorted(asked_for - self._moves.keys()):
-            moves = self._moves[at, way] = {}
-            if self._stays(at) if way == _ASKED else self._as_asked(at, way):
-                continue
             call = self._passage.calls[at]
             layers = (call.asked,) if way == _ASKED else call.ways[way].layers
-            moved = 0.0 if way == _ASKED else self._shifts.by_call[at][way, -1]
-            for pencil in dict.fromkeys(one.pencil for one in layers):
-                key = (self._asked, self._passage.solvent, at, layers, pencil)
-                if key in known:
-                    moves[pencil] = known[key]
-                    continue
-                wanted[key] = (moves, pencil, self._shifts.asked[-1] + moved)
-                stacks.extend(self._with_doubts(at, layers, pencil))
+            key = (self._asked, self._passage.solvent, at, layers)
+            if self._stays(at) if way == _ASKED else self._as_asked(at, way):
+                self._moves[at, way] = {}
+            elif key in known:
+                self._moves[at, way] = known[key]
+            else:
+                wanted[key] = (at, way), layers
+                stacks.extend(self._stepped(at, layers))
         if not wanted:
             return
-        seen = self._stacking.seen_finished(stacks, self._passage).reshape(len(wanted), SEEN_AXES, 3)
-        for (where, (moves, pencil, still)), labs in zip(wanted.items(), seen, strict=True):
-            moves[pencil] = known[where] = (labs - still) / DOUBT_STEP
+        bodies = iter(self._stacking.bodies(stacks, self._passage))
+        for over, (where, layers) in wanted.items():
+            still, count = next(bodies), len(layers)
+            by_step = np.stack(list(islice(bodies, _STEPS * count))).reshape(count, _STEPS, -1)
+            self._moves[where] = known[over] = self._moved(layers, layer_response(np.tile(still, (count, 1)), by_step))
+
+    def _moved(self, layers: Layers, response: LayerResponse) -> dict[int, _Array]:
+        """By pencil, what a standard deviation along each axis of its doubt moves Lab by (14, 3), of a response to each
+        of some layers.
+        """
+        slopes: dict[int, _Array] = {}
+        for at, one in enumerate(layers):
+            slopes[one.pencil] = slopes.get(one.pencil, 0.0) + slopes_of_layer(response.only(at), one.pressure)
+        return {pencil: self._stacking.doubt(pencil) @ by.T for pencil, by in slopes.items()}
 
     def _stays(self, call: int) -> bool:
         """Whether a call is laid as it is asked for in each of its ways."""
         return all(self._as_asked(call, way) for way in range(len(self._passage.calls[call].ways)))
 
-    def _with_doubts(self, at: int, layers: Sequence[Layer[int]], pencil: int) -> list[Slots]:
-        """The passage as asked for but one call, with one pencil of that call a step along each axis of its doubt."""
-        models = self._stacking.doubted(pencil)
+    def _stepped(self, at: int, layers: Layers) -> Iterator[Slots]:
+        """The passage as asked for but one call, laid so; then with each of its layers stepped, each way."""
         rest = self._stacking.slots([call.asked] for call in self._passage.calls)
-        return [
-            [
-                [one.of(model if one.pencil == pencil else self._stacking.model(one.pencil)) for one in layers]
-                if i == at
-                else slot
-                for i, slot in enumerate(rest)
-            ]
-            for model in models
-        ]
+        own = [one.of(self._stacking.model(one.pencil)) for one in layers]
+        yield [*rest[:at], own, *rest[at + 1 :]]
+        for i, one in enumerate(layers):
+            for model in self._stacking.stepped(one.pencil):
+                yield [*rest[:at], [*own[:i], one.of(model), *own[i + 1 :]], *rest[at + 1 :]]
 
     def _off(self, layers: Sequence[Sequence[Layer[int]]], labs: Lab) -> _Array:
         """Covariance (N, 3, 3) by which two readings of such passages differ from the model, each by itself."""
@@ -163,3 +173,5 @@ class Doubts:
 
 
 _ASKED = -1
+# Ways in which a layer is stepped.
+_STEPS = 3

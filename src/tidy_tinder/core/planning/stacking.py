@@ -14,12 +14,13 @@ from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
 from tidy_tinder.core.layering.optics.stack import bodies_of
+from tidy_tinder.core.layering.optics.stack_response import stepped
 from tidy_tinder.core.layering.optics.tooth import PencilModel
 from tidy_tinder.core.layering.prediction.marks import expected_beside, pencil_on
-from tidy_tinder.core.layering.prediction.stacks import doubted_models, doubted_papers
+from tidy_tinder.core.layering.prediction.stacks import axes_of, doubted_papers
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage, Question, Way
-from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
 T = TypeVar("T")
@@ -55,12 +56,13 @@ class Stacking:
             self._pencil_of[id(self._models[pencil])] = pencil
         return self._models[pencil]
 
-    def doubted(self, pencil: int) -> list[PencilModel]:
-        """A pencil DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen."""
-        fit = self.question.pencils[pencil]
-        models = self.kept(("doubted", pencil), lambda: doubted_models(fit, self.question.paper))
-        self._pencil_of.update((id(model), pencil) for model in models)
-        return models
+    def stepped(self, pencil: int) -> tuple[PencilModel, ...]:
+        """A pencil with a step in what it is made of, each way that tells a slope."""
+        return self.kept(("stepped", pencil), lambda: stepped(self.model(pencil)))
+
+    def doubt(self, pencil: int) -> NDArray[np.float64]:
+        """The doubt of a pencil: a standard deviation along each axis (14, 14), one a row."""
+        return self.kept(("doubt", pencil), lambda: axes_of(self.question.pencils[pencil].covariance))
 
     def slots(self, layers: Iterable[Sequence[Layer[int]]]) -> Slots:
         """Layers of each call with their models."""
@@ -68,24 +70,37 @@ class Stacking:
 
     def asked(self, passage: AskedPassage) -> Lab:
         """The passage as asked for, after each call (calls, 3)."""
-        return np.array(self._labs([self.slots([call.asked] for call in passage.calls)], passage)[0])
+        layers = tuple(call.asked for call in passage.calls)
+        return self.kept(
+            ("asked", layers, passage.solvent),
+            lambda: np.array(self._labs([self.slots([one] for one in layers)], passage)[0]),
+        )
 
     def laid(self, passage: AskedPassage, ways: Ways) -> Lab:
         """The passage after each call in each of some columns (columns, calls, 3)."""
-        return self._labs([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
+        return self._labs(self._laid_as(passage, ways), passage)
 
     def finished(self, passage: AskedPassage, ways: Ways) -> Lab:
         """The finished passage in each of some columns (columns, 3)."""
-        return self.seen_finished([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
+        return self._looks(self._laid_as(passage, ways), passage)
+
+    def looks(self, passages: Iterable[Iterable[Sequence[Layer[int]]]], passage: AskedPassage) -> Lab:
+        """Finished passages of layers of one's own (N, 3), as the solvent of this one leaves them."""
+        return self._looks([self.slots(layers) for layers in passages], passage)
 
     def seen(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         """Passages with models of one's own, as the solvent of this passage leaves them (N, calls, 3)."""
         return self._labs(passages, passage)
 
-    def seen_finished(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
-        """The same after the last call only (N, 3), for whoever does not ask how it looks on the way."""
-        whole = [[[one for layers in slots for one in layers]] for slots in passages]
-        return np.asarray(self._labs(whole, passage)[:, -1])
+    def bodies(self, passages: Sequence[Slots], passage: AskedPassage) -> Reflectance:
+        """Body reflectance (N, 31) of the same after the last call only."""
+        return states_of(_whole(passages), self.question.paper.model, passage.solvent).body[:, -1]
+
+    def _looks(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
+        return np.asarray(self._labs(_whole(passages), passage)[:, -1])
+
+    def _laid_as(self, passage: AskedPassage, ways: Ways) -> list[Slots]:
+        return [self.slots(way.layers for way in chosen(passage, row)) for row in ways]
 
     def _labs(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         if not passages:
@@ -112,6 +127,11 @@ class Stacking:
             return np.asarray(expected_beside(mark, paper, [self.question.pencils[pencil]], [kind]).off[0])
 
         return self.kept(("beside", pencil, kind), work_out)
+
+
+def _whole(passages: Sequence[Slots]) -> list[Slots]:
+    """Each as one slot, for whoever does not ask how it looks on the way."""
+    return [[[one for layers in slots for one in layers]] for slots in passages]
 
 
 def _alone(slots: Slots) -> Iterator[Layer[PencilModel] | None]:

@@ -1,8 +1,7 @@
-"""Two layered pencils as a stand-in: every ordered pair in every coat on one paper, searched exactly.
+"""Two layered pencils as a stand-in: every ordered pair in every coat on one paper.
 
-Cold, all pairs are mixed with the full model: under one lower coat the 24 heights of the tooth fall into at most five
-kinds, so that five columns stand for them without any loss. Warm, a question looks only at the pairs in a box that
-certainly holds the answer (`difference.box`), and at all of them where no box can be drawn.
+All pairs are mixed with the full model: under one lower coat the 24 heights of the tooth fall into at most five kinds,
+so that five columns stand for them without any loss.
 """
 
 from __future__ import annotations
@@ -14,24 +13,18 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.difference.box import box_round
-from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.heights import Grounds, Heights, kinds_of_height, taken_and_covered
 from tidy_tinder.core.layering.optics.tooth import CAPACITY, PaperModel, PencilModel
 from tidy_tinder.core.layers import COATS, Coat, Layer, laid
-from tidy_tinder.core.quantities import BANDS, Lab, check_finite, check_limit
+from tidy_tinder.core.quantities import BANDS, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 _Rows = NDArray[np.int64]
 
-# The first bound of a search is the best among this many neighbours in Lab, for each answer that is wanted.
-_NEIGHBOURS = 2
-# Rows of about the wanted lightness, and rows of any, that are looked at for that first bound.
-_LEVEL, _SPREAD = 16_384, 512
 # Films are mixed in seven digits, which is quicker by more than half: each Lab then is within .0005 of that in sixteen
 # (`tests/core/test_pairs.py`), and no more than tenths are shown.
 _EXACT = np.float32
@@ -40,8 +33,6 @@ _AT_ONCE = 2600
 # Lower coats mixed side by side: more than two would leave nothing for whoever asks meanwhile.
 _AT_A_TIME = 2
 _LARGE = 4_000_000
-# Room for the last digit where a bound is compared with itself.
-_SLACK = 1e-9
 
 
 @dataclass(frozen=True)
@@ -51,14 +42,6 @@ class Pair:
     below: Layer[int]
     above: Layer[int]
     lab: Lab
-
-
-@dataclass(frozen=True)
-class NearPair:
-    """A pair that was found, and its difference from what was wanted by the meaning of closest."""
-
-    pair: Pair
-    ranked_by: float
 
 
 @dataclass(frozen=True, eq=False)
@@ -330,71 +313,3 @@ def _laid_over(paper: PaperModel, coated: _Coated, lower: _Rows, upper: _Rows) -
             heights = above.lay(ground.pieces_at(on, *kinds_of_height(shares)))
             bodies[start + places] = heights.look()
     return reflectance_to_lab(add_surface(bodies))
-
-
-def nearest_pairs(
-    table: PairTable,
-    wanted: Lab,
-    closest: Closest = Closest.OVERALL,
-    limit: int = 20,
-    below: NDArray[np.bool_] | None = None,
-    above: NDArray[np.bool_] | None = None,
-) -> tuple[NearPair, ...]:
-    """The pairs nearest to a wanted Lab (3,), nearest first: exactly those that comparing all of them would give.
-
-    below, above: which pencils (N,), in the order of `table.keys`, may lie below and above; all by default. Equal
-    differences keep the order of the table. Raises OutOfRangeError for a limit below 1 and a Lab that is no number.
-    """
-    check_limit(limit)
-    check_finite(wanted, "The wanted Lab")
-    rows = _certain(table, wanted, closest, limit, below, above)
-    figures = _figures(table, rows, wanted, closest)
-    best = np.argsort(figures, kind="stable")[:limit]
-    return tuple(NearPair(table.pair(int(rows[i])), float(figures[i])) for i in best)
-
-
-_Pencils = NDArray[np.bool_] | None
-
-
-def _certain(
-    table: PairTable, wanted: Lab, closest: Closest, limit: int, below: _Pencils, above: _Pencils
-) -> _Rows:  # fmt: skip
-    """Rows, in the table's order, among which the nearest certainly are."""
-    at = int(np.searchsorted(table.L, wanted[0]))
-    level = slice(max(at - _LEVEL // 2, 0), at + _LEVEL // 2)
-    some = slice(0, None, max(len(table) // _SPREAD, 1))
-    near = [_neighbours(table, rows, wanted, _NEIGHBOURS * limit, below, above) for rows in (level, some)]
-    rows = np.unique(np.concatenate(near))
-    if len(rows) < limit:
-        return _allowed(table, np.arange(len(table)), below, above)
-    bound = float(np.partition(_figures(table, rows, wanted, closest), limit - 1)[limit - 1]) + _SLACK
-    box = box_round(wanted, bound, closest)
-    start, end = np.searchsorted(table.L, [wanted[0] - box.lightness, wanted[0] + box.lightness])
-    away = (table.a[start:end] - wanted[1]) ** 2 + (table.b[start:end] - wanted[2]) ** 2
-    return _allowed(table, start + np.flatnonzero(away <= box.chroma**2), below, above)
-
-
-def _allowed(table: PairTable, rows: _Rows, below: _Pencils, above: _Pencils) -> _Rows:
-    """Those of the rows whose pencils may lie where they do."""
-    if below is not None:
-        rows = rows[below[table.lower[rows]]]
-    return rows if above is None else rows[above[table.upper[rows]]]
-
-
-def _neighbours(
-    table: PairTable, part: slice, wanted: Lab, count: int, below: _Pencils, above: _Pencils
-) -> _Rows:  # fmt: skip
-    """The rows of a part of the table that are nearest in plain Lab, of those allowed."""
-    away = (table.L[part] - wanted[0]) ** 2 + (table.a[part] - wanted[1]) ** 2 + (table.b[part] - wanted[2]) ** 2
-    if below is not None:
-        away = np.where(below[table.lower[part]], away, np.inf)
-    if above is not None:
-        away = np.where(above[table.upper[part]], away, np.inf)
-    near = np.argpartition(away, count)[:count] if len(away) > count else np.arange(len(away))
-    near = near[np.isfinite(away[near])]
-    return np.asarray((part.start or 0) + near * (part.step or 1))
-
-
-def _figures(table: PairTable, rows: _Rows, wanted: Lab, closest: Closest) -> _Array:
-    labs = np.stack([table.L[rows], table.a[rows], table.b[rows]], axis=-1)
-    return weighted_difference(np.asarray(wanted, dtype=np.float64), labs, closest)

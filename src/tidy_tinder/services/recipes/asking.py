@@ -15,8 +15,8 @@ from tidy_tinder.core.planning.question import AskedPassage, PlannedCall, Questi
 from tidy_tinder.core.planning.stacking import Ways
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.standins.pairs import PairTable
-from tidy_tinder.core.standins.roles import unfit_for
-from tidy_tinder.core.vocabulary import Finish, Pressure
+from tidy_tinder.core.standins.roles import Water, unfit_for
+from tidy_tinder.core.vocabulary import Finish, Pressure, SaidRole
 from tidy_tinder.services.background.stored_fits import Fitted
 from tidy_tinder.services.collection.passage import layer_of, meant, water_for
 from tidy_tinder.services.collection.scene import Scene
@@ -51,6 +51,7 @@ class Asker:
         self._closest, self._wish = closest, wish
         self._kept, self._unwanted = kept, unwanted
         self._left_out: dict[int, str] = {}
+        self._fit: dict[tuple[SaidRole, Water], frozenset[int]] = {}
 
     def ask(self, recipe_id: int) -> Asking:
         """The whole question."""
@@ -123,14 +124,7 @@ class Asker:
     def _ways(self, call: RecipeCall, asked: Layer[int], mark: Lab, wet: bool) -> tuple[Way, ...]:
         """What may stand in, the nearest by themselves first."""
         water = water_for(self._scene.session, call, wet)
-        may = {
-            i
-            for i in self._known.survey.pencils
-            if i in self._scene.at_hand
-            and i not in self._unwanted.get(call.id, ())
-            and unfit_for(call.role, ability_of(self._scene, i), water) is None
-            and not unwished(self._scene, self._wish, i)
-        }
+        may = self._fit_for(call.role, water) - self._unwanted.get(call.id, frozenset())
         burnishes = asked.pressure == Pressure.BURNISH
         count = _SINGLES + _THIN if burnishes else _SINGLES
         found = nearest_singles(self._scene, may, mark, self._closest, count, burnishes)
@@ -140,6 +134,18 @@ class Asker:
             mask = np.array([key in may for key in self._table.keys], dtype=bool)
             found += nearest_layered(self._table, mask, mark, self._closest, _PAIRS, _LOOKED_AT)
         return tuple(Way(layers, lab) for layers, lab in dict(found).items())
+
+    def _fit_for(self, role: SaidRole, water: Water) -> frozenset[int]:
+        """The pencils at hand that can do what is asked of them, and that the wish does not leave out."""
+        if (role, water) not in self._fit:
+            self._fit[role, water] = frozenset(
+                i
+                for i in self._known.survey.pencils
+                if i in self._scene.at_hand
+                and unfit_for(role, ability_of(self._scene, i), water) is None
+                and not unwished(self._scene, self._wish, i)
+            )
+        return self._fit[role, water]
 
     def _alone(self, layers: Layers) -> Lab:
         """Layers by themselves on the bare paper; what burnishes is rubbed in as hard as a heavy mark."""

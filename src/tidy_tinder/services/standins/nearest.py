@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.standins.pairs import PairTable, nearest_pairs
+from tidy_tinder.core.standins.nearest_pairs import each_near
+from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.roles import Ability
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.services.collection.predictions import Predictions
@@ -58,11 +59,13 @@ def nearest_layered(
 ) -> Iterator[tuple[Layers, Lab]]:
     """The nearest pairs, each two pencils in one order once. mask: which of the table's pencils may be used."""
     seen: set[tuple[int, int]] = set()
-    for near in nearest_pairs(table, wanted, closest, looked_at, mask, mask):
+    for near in each_near(table, wanted, closest, looked_at, mask, mask):
         both = (near.pair.below.pencil, near.pair.above.pencil)
-        if both not in seen and len(seen) < count:
+        if both not in seen:
             seen.add(both)
             yield (near.pair.below, near.pair.above), near.pair.lab
+        if len(seen) == count:
+            return
 
 
 def ability_of(scene: Scene, colour_id: int) -> Ability:

@@ -7,7 +7,7 @@ the slope at each.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -100,7 +100,7 @@ def _grounds(paper: PaperModel, tries: int, many: int) -> Grounds:
 
 def _slopes(body: Reflectance, count: int) -> list[StackResponse]:
     """The slopes of each stack from its bodies (tries, N, 31), the first of which is not stepped."""
-    to_lab = (1.0 - SURFACE) * (lab_slopes(reflectance_to_xyz(add_surface(body[0]))) @ weights().T)  # (N, 3, 31)
+    to_lab = _to_lab(body[0])
     by = (body[1:] - body[0]) / _STEP
     bandwise = to_lab * by[:count, :, None, :]
     summed = (to_lab @ by[count:, ..., None])[..., 0]
@@ -111,3 +111,39 @@ def _slopes(body: Reflectance, count: int) -> list[StackResponse]:
         )
         for i in range(body.shape[1])
     ]  # fmt: skip
+
+
+def _to_lab(body: Reflectance) -> _Array:
+    """Slopes of Lab by body reflectance (N, 3, 31), at bodies (N, 31)."""
+    return np.asarray((1.0 - SURFACE) * (lab_slopes(reflectance_to_xyz(add_surface(body))) @ weights().T))
+
+
+@dataclass(frozen=True)
+class LayerResponse:
+    """Slopes of the Lab of N stacks by one of their layers: by its ln k (N, 3, 31), ln s and ln offered (N, 3)."""
+
+    by_ln_k: _Array
+    by_ln_s: _Array
+    by_ln_offered: _Array
+
+    def only(self, at: int) -> LayerResponse:
+        """Of one of the stacks."""
+        return LayerResponse(self.by_ln_k[at], self.by_ln_s[at], self.by_ln_offered[at])
+
+
+def stepped(pencil: PencilModel) -> tuple[PencilModel, PencilModel, PencilModel]:
+    """A pencil with ln k, ln s or ln of its softness a step larger: laid in a layer's stead, they tell its slopes."""
+    step = float(np.exp(_STEP))
+    return (
+        replace(pencil, absorption=pencil.absorption * step),
+        replace(pencil, scattering=pencil.scattering * step),
+        replace(pencil, softness=pencil.softness * step),
+    )
+
+
+def layer_response(body: Reflectance, by_step: Reflectance) -> LayerResponse:
+    """The slopes by a layer from bodies (N, 31) and from those (N, 3, 31) with it stepped each way (`stepped`)."""
+    to_lab = _to_lab(body)
+    by = (by_step - body[:, None]) / _STEP
+    summed = np.einsum("nib,nsb->nsi", to_lab, by[:, 1:])
+    return LayerResponse(to_lab * by[:, :1], summed[:, 0], summed[:, 1])

@@ -22,7 +22,6 @@ from tidy_tinder.core.layering.fitting.evidence import (
     COSINES,
     LN_S,
     READING_SD,
-    UNKNOWNS,
     Kind,
     load_follows,
 )
@@ -30,7 +29,7 @@ from tidy_tinder.core.layering.fitting.misfit import misfit_sd
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import Stacked, deposits_of, stack_each
-from tidy_tinder.core.layering.optics.stack_response import StackResponse, stack_responses
+from tidy_tinder.core.layering.optics.stack_response import LayerResponse, StackResponse, stack_responses
 from tidy_tinder.core.layering.optics.tooth import PencilModel
 from tidy_tinder.core.layering.prediction.marks import (
     AGAIN_SD,
@@ -40,18 +39,15 @@ from tidy_tinder.core.layering.prediction.marks import (
     Looked,
     PaperFit,
     add_paper_slopes,
-    answer_of,
     ground_variance,
     look,
     paper_follows,
     pencil_on,
-    shifted,
-    slopes_by_pencil,
 )
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 
@@ -180,9 +176,8 @@ def _steps(
     by_pencil: dict[PencilFit, _Array] = {}
     by_paper = np.zeros((3, PRIOR_SD.size))
     for d, (pencil, pressure) in enumerate(deposits):
-        slopes = response.by_ln_offered[d][:, None] * load_follows(pressure)
-        slopes[:, :COSINES], slopes[:, LN_S] = response.by_ln_k[d] @ BASIS.T, response.by_ln_s[d]
-        by_pencil[pencil] = by_pencil.get(pencil, 0.0) + slopes
+        of = LayerResponse(response.by_ln_k[d], response.by_ln_s[d], response.by_ln_offered[d])
+        by_pencil[pencil] = by_pencil.get(pencil, 0.0) + slopes_of_layer(of, pressure)
         by_paper = by_paper + response.by_ln_offered[d][:, None] * paper_follows(pressure)
     add_paper_slopes(by_paper, response, by_pencil)
     steps: dict[Hashable, _Array] = {
@@ -196,15 +191,6 @@ def _steps(
     steps.update({Slip(d): np.sqrt(1.0 - COMMON_SLIP) * slip[None] for d, slip in enumerate(slips)})
     steps[Slip(None)] = np.sqrt(COMMON_SLIP) * slips.sum(axis=0)[None]
     return steps
-
-
-def steps_by_paper(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit, solvent: bool = False) -> _Array:
-    """What a standard deviation along each axis of the paper's doubt moves the Lab of each stack by (N, axes, 3), in
-    the order of `doubted_papers`.
-    """
-    responses = stack_responses([modelled_layers(layers, paper) for layers in stacks], paper.model, solvent)
-    nobody: frozenset[PencilFit] = frozenset()
-    return np.stack([_steps(*one, paper, nobody)[_PAPER] for one in zip(stacks, responses, strict=True)])
 
 
 def slip_variance(layers: Sequence[FittedLayer], paper: PaperFit, solvent: bool = False) -> _Array:
@@ -242,27 +228,21 @@ def unshared_off_model(
     """Covariance (N, 3, 3) by which readings of stacks, predicted as `labs` (N, 3), differ from the model by what they
     do not have in common with other stacks on the paper.
     """
-    return _UNSHARED * off_model_of_stacks(labs, stacks, paper, solvent)
+    off = off_model_of_stacks(labs, stacks, paper, solvent)
+    if alone := [] if solvent else [i for i, layers in enumerate(stacks) if len(layers) == 1]:
+        off[alone] = _marks_below([stacks[i] for i in alone], paper).parts.rest
+    return _UNSHARED * off
 
 
-def doubted_models(pencil: PencilFit, paper: PaperFit) -> list[PencilModel]:
-    """A pencil as a paper has it, DOUBT_STEP of a standard deviation along each axis of its doubt that is to be seen:
-    in its marks on this paper, and in a heavy one on black.
-    """
-    kinds = [*(Kind(pressure) for pressure in MARK_PRESSURES), Kind(Pressure.HEAVY, 1, over_black=True)]
-    answer = answer_of(paper.unknowns, paper, [pencil] * len(kinds), kinds)
-    seen = slopes_by_pencil(answer, kinds).reshape(-1, UNKNOWNS)
-    axes = axes_of(pencil.covariance)
-    _, _, along = np.linalg.svd(seen @ axes.T, full_matrices=False)
-    steps = DOUBT_STEP * along[:SEEN_AXES] @ axes
-    here = shifted(pencil, paper)
-    return [replace(here, unknowns=here.unknowns + step).model for step in steps]
+def slopes_of_layer(response: LayerResponse, pressure: Pressure) -> _Array:
+    """Slopes of Lab (…, 3, 14) by the unknowns of the pencil of a layer."""
+    slopes = response.by_ln_offered[..., None] * load_follows(pressure)
+    slopes[..., :COSINES], slopes[..., LN_S] = response.by_ln_k @ BASIS.T, response.by_ln_s
+    return np.asarray(slopes)
 
 
-SEEN_AXES = 8
-"""How many axes `doubted_models` follows; four marks of three numbers each have few more that count."""
 DOUBT_STEP = 0.25
-"""How far it goes along them: so far that what is seen moves in proportion."""
+"""How far `doubted_papers` goes along an axis of the doubt: so far that what is seen moves in proportion."""
 
 
 def doubted_papers(paper: PaperFit) -> list[PaperFit]:
