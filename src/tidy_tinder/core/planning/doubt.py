@@ -29,7 +29,7 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES
 _Array = NDArray[np.float64]
 Layers: TypeAlias = tuple[Layer[int], ...]
 
-# An axis of the paper's doubt that adds no more than this share to the least variance that a difference has is not
+# A direction of the paper's doubt that adds no more than this share to the least variance that a difference has is not
 # followed: by it a band would be .1 % wider.
 _COUNTS_NOT = 0.002
 
@@ -58,32 +58,22 @@ class Doubts:
         return np.where(as_asked[:, None, None], 0.0, off[:-1] + off[-1] + together)
 
     def _papers_that_count(self) -> tuple[Stacking, ...]:
-        """The doubted papers whose axis counts where a call is pressed otherwise, laid once more, or laid with another
-        call's pencil.
+        """The doubted papers whose direction counts where a call is pressed otherwise, laid once more, or laid with
+        another call's pencil. All axes move such passages nearly alike, so that one to four directions hold it all.
 
         Which ways there are must not matter: a column costs the same beside whatever others.
         """
         asked = [call.asked for call in self._passage.calls]
-        pencils = dict.fromkeys(one.pencil for one in asked)
-        exchanged = [
-            [*asked[:at], other, *asked[at + 1 :]]
-            for at, own in enumerate(asked)
-            for other in [
-                *(replace(own, pressure=one) for one in MARK_PRESSURES if one != own.pressure),
-                replace(own, layers=own.layers + 1),
-                *(own.of(pencil) for pencil in pencils if pencil != own.pencil),
-            ]
-        ]
+        passages = [[[one] for one in layers] for layers in (asked, *_exchanged(asked))]
+        on_axes = self._stacking.on_doubted_papers
+        moved = np.stack([paper.looks(passages, self._passage) for paper in on_axes])
+        moved -= self._stacking.looks(passages, self._passage)
+        apart = ((moved[:, 1:] - moved[:, :1]) / DOUBT_STEP).reshape(len(on_axes), -1)
+        directions, lengths, by_passage = np.linalg.svd(apart, full_matrices=False)
+        squares = ((lengths[:, None] * by_passage).reshape(len(lengths), -1, 3) ** 2).sum(axis=-1)
         off = self._off([asked], self._shifts.asked[-1][None])[0]
-        passages = [[[one] for one in layers] for layers in (asked, *exchanged)]
-        still = self._stacking.looks(passages, self._passage)
-        least = _COUNTS_NOT * 2.0 * np.trace(off)
-
-        def counts(paper: Stacking) -> bool:
-            moved = (paper.looks(passages, self._passage) - still) / DOUBT_STEP
-            return bool((((moved[1:] - moved[0]) ** 2).sum(axis=-1) > least).any())
-
-        return tuple(paper for paper in self._stacking.on_doubted_papers if counts(paper))
+        counts = squares.max(axis=1) > _COUNTS_NOT * 2.0 * np.trace(off)
+        return self._stacking.on_papers_doubted(directions.T[counts])
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""
@@ -93,7 +83,7 @@ class Doubts:
     def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
         """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
-        moved = [p.finished(self._passage, ways) - p.asked(self._passage)[-1] - apart for p in self._papers]
+        moved = [paper.apart(self._passage, ways) - apart for paper in self._papers]
         return np.stack(moved, axis=1) / DOUBT_STEP if moved else np.zeros((len(ways), 0, 3))
 
     def band(self, covariance: _Array) -> DeltaE:
@@ -170,6 +160,20 @@ class Doubts:
         question = self._stacking.question
         fitted = [[one.of(question.pencils[one.pencil]) for one in each] for each in layers]
         return unshared_off_model(labs, fitted, question.paper, self._passage.solvent)
+
+
+def _exchanged(asked: Sequence[Layer[int]]) -> list[list[Layer[int]]]:
+    """A passage with one call pressed otherwise, laid once more, or laid with another call's pencil."""
+    pencils = dict.fromkeys(one.pencil for one in asked)
+    return [
+        [*asked[:at], other, *asked[at + 1 :]]
+        for at, own in enumerate(asked)
+        for other in [
+            *(replace(own, pressure=one) for one in MARK_PRESSURES if one != own.pressure),
+            replace(own, layers=own.layers + 1),
+            *(own.of(pencil) for pencil in pencils if pencil != own.pencil),
+        ]
+    ]
 
 
 _ASKED = -1

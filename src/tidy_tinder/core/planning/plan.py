@@ -81,14 +81,11 @@ def work_out(
         if not go_on():
             return
         laid.append(Laid(passage, stacking, start).look())
-    # What the doubts of the paper add is worked out for the first choice alone, which is sooner there; then for all.
-    roughly = Plans([each.columns(at_least=True) for each in laid])
-    chosen_first = _search(roughly, starts, go_on)
-    yield _found(laid, roughly, chosen_first, first.cost)
-    if not go_on():
-        return
-    plans = Plans([each.priced(columns) for each, columns in zip(laid, roughly.columns, strict=True)], roughly.couples)
-    yield _proven(laid, plans, search(plans, chosen_first, go_on), first.cost, go_on, seconds)
+    plans = Plans([each.columns() for each in laid])
+    best = _search(plans, starts, go_on)
+    yield _told(plans, best, Surety.FOUND, call_by_call=first.cost)
+    if go_on():
+        yield _proven(laid, plans, best, first.cost, go_on, seconds)
 
 
 def _search(plans: Plans, starts: Sequence[Ways], go_on: Callable[[], bool]) -> Choice:
@@ -98,13 +95,6 @@ def _search(plans: Plans, starts: Sequence[Ways], go_on: Callable[[], bool]) -> 
         begins.append(start_row)
     found = [search(plans, begin, go_on) for begin in begins]
     return min(found, key=lambda choice: plans.cost(choice).total)
-
-
-def _found(laid: Sequence[Laid], plans: Plans, choice: Choice, call_by_call: Cost) -> Plan:
-    """A choice among plans at the least that they can cost, told with what it costs."""
-    chosen_alone = (each.only(choice[p : p + 1]) for p, each in enumerate(plans.columns))
-    priced = [each.priced(columns) for each, columns in zip(laid, chosen_alone, strict=True)]
-    return _told(Plans(priced), np.zeros(len(priced), np.int64), Surety.FOUND, call_by_call=call_by_call)
 
 
 def _only(passage: AskedPassage, ways: Ways) -> AskedPassage:

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
-from tidy_tinder.core.layering.optics.stack import bodies_of
 from tidy_tinder.core.layering.optics.stack_response import stepped
 from tidy_tinder.core.layering.optics.tooth import PencilModel
 from tidy_tinder.core.layering.prediction.marks import expected_beside, pencil_on
@@ -35,6 +34,7 @@ class Stacking:
         self.question = question
         self._models: dict[int, PencilModel] = {}
         self._pencil_of: dict[int, int] = {}
+        self._beside: dict[tuple[int, Kind], Lab] = {}
         self._kept: dict[Hashable, Any] = {}
 
     def kept(self, key: Hashable, work_out: Callable[[], T]) -> T:
@@ -47,7 +47,12 @@ class Stacking:
     @cached_property
     def on_doubted_papers(self) -> tuple[Stacking, ...]:
         """The same on the paper as it would be DOUBT_STEP of a standard deviation along each axis of its doubt."""
-        return tuple(Stacking(replace(self.question, paper=paper)) for paper in doubted_papers(self.question.paper))
+        return self.on_papers_doubted()
+
+    def on_papers_doubted(self, along: NDArray[np.float64] | None = None) -> tuple[Stacking, ...]:
+        """The same along directions (K, axes) in these axes."""
+        papers = doubted_papers(self.question.paper, along)
+        return tuple(Stacking(replace(self.question, paper=paper)) for paper in papers)
 
     def model(self, pencil: int) -> PencilModel:
         """A pencil as the paper has it."""
@@ -80,9 +85,11 @@ class Stacking:
         """The passage after each call in each of some columns (columns, calls, 3)."""
         return self._labs(self._laid_as(passage, ways), passage)
 
-    def finished(self, passage: AskedPassage, ways: Ways) -> Lab:
-        """The finished passage in each of some columns (columns, 3)."""
-        return self._looks(self._laid_as(passage, ways), passage)
+    def apart(self, passage: AskedPassage, ways: Ways) -> Lab:
+        """By how much the finished passage in each of some columns (columns, 3) differs from what is asked for."""
+        asked = self.slots([call.asked] for call in passage.calls)
+        labs = self._looks([asked, *self._laid_as(passage, ways)], passage)
+        return np.asarray(labs[1:] - labs[0])
 
     def looks(self, passages: Iterable[Iterable[Sequence[Layer[int]]]], passage: AskedPassage) -> Lab:
         """Finished passages of layers of one's own (N, 3), as the solvent of this one leaves them."""
@@ -107,26 +114,28 @@ class Stacking:
             return np.zeros((0, len(passage.calls), 3))
         states = states_of(passages, self.question.paper.model, passage.solvent)
         labs = reflectance_to_lab(add_surface(states.body))
-        for slots, seen in zip(passages, labs[:, :-1] if passage.solvent else labs, strict=True):
-            for at, alone in enumerate(_alone(slots)):
-                if alone is not None and at < len(seen):
-                    seen[at] += self._beside(alone)
+        self._add_beside(labs[:, :-1] if passage.solvent else labs, passages)
         return labs
 
-    def _beside(self, alone: Layer[PencilModel]) -> Lab:
-        """What is expected (3,) of a mark with nothing below or above it beside the model, as whoever predicts that
+    def _add_beside(self, labs: Lab, passages: Sequence[Slots]) -> None:
+        """Add what is expected of each mark with nothing below or above it beside the model, as whoever predicts that
         mark expects it.
         """
-        pencil = self._pencil_of[id(alone.pencil)]
-        kind = Kind(alone.pressure, alone.layers)
-
-        def work_out() -> Lab:
-            paper = self.question.paper
-            body = bodies_of([[alone.of(self.model(pencil))]], paper.model)
-            mark = reflectance_to_lab(add_surface(body))
-            return np.asarray(expected_beside(mark, paper, [self.question.pencils[pencil]], [kind]).off[0])
-
-        return self.kept(("beside", pencil, kind), work_out)
+        alone = [
+            (i, at, (self._pencil_of[id(one.pencil)], Kind(one.pressure, one.layers)))
+            for i, slots in enumerate(passages)
+            for at, one in enumerate(_alone(slots))
+            if one is not None and at < labs.shape[1]
+        ]
+        new = {mark: (i, at) for i, at, mark in alone if mark not in self._beside}
+        if new:
+            rows, places = zip(*new.values(), strict=True)
+            pencils, kinds = zip(*new, strict=True)
+            fits = [self.question.pencils[pencil] for pencil in pencils]
+            off = expected_beside(labs[rows, places], self.question.paper, fits, kinds).off
+            self._beside.update(zip(new, off, strict=True))
+        for i, at, mark in alone:
+            labs[i, at] += self._beside[mark]
 
 
 def _whole(passages: Sequence[Slots]) -> list[Slots]:

@@ -245,9 +245,13 @@ DOUBT_STEP = 0.25
 """How far `doubted_papers` goes along an axis of the doubt: so far that what is seen moves in proportion."""
 
 
-def doubted_papers(paper: PaperFit) -> list[PaperFit]:
-    """A paper, DOUBT_STEP of a standard deviation along each axis of its doubt."""
-    return [replace(paper, unknowns=paper.unknowns + DOUBT_STEP * step) for step in axes_of(paper.covariance)]
+def doubted_papers(paper: PaperFit, along: _Array | None = None) -> list[PaperFit]:
+    """A paper, DOUBT_STEP of a standard deviation along each axis of its doubt, or along directions (K, axes) in these,
+    each of length 1.
+    """
+    axes = axes_of(paper.covariance)
+    steps = axes if along is None else along @ axes
+    return [replace(paper, unknowns=paper.unknowns + DOUBT_STEP * step) for step in steps]
 
 
 def modelled_layers(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer[PencilModel]]:
