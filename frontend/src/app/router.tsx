@@ -1,5 +1,6 @@
 import { createBrowserRouter, redirect } from "react-router";
 import { COLLECTION } from "../shared/queries/collection";
+import { shelvesOn } from "../shared/queries/shelves";
 import { queries } from "./queries";
 import { Shell } from "./shell";
 import { PageFailed } from "../shared/ui/Problem";
@@ -23,7 +24,19 @@ export const router = createBrowserRouter([
         children: [
           // By the router and not by an element, so that the station is fetched while the collection is asked for.
           { index: true, loader: () => redirect("/tidy"), element: <></> },
-          { path: "tidy", lazy: async () => ({ Component: (await import("../features/tidy/page")).TidyPage }) },
+          {
+            path: "tidy",
+            // As soon as the paper is known, beside the station's scripts: of a large tidy it is the longest answer.
+            loader: () => {
+              void queries
+                .query(COLLECTION)
+                .then(({ paper_id }) => queries.query(shelvesOn(paper_id)))
+                .catch(() => undefined);
+              return null;
+            },
+            shouldRevalidate: () => false,
+            lazy: async () => ({ Component: (await import("../features/tidy/page")).TidyPage }),
+          },
           {
             path: "tidy/catalogue",
             lazy: async () => ({ Component: (await import("../features/exchange/page")).CataloguePage }),

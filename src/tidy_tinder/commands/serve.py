@@ -37,14 +37,16 @@ def serve(demo: bool, port: int, data: Path | None, phones_on: str | None) -> No
 
 def _serve(settings: Settings, listener: socket.socket) -> None:
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
+    kept = KeptAnswers(settings.database, settings.demo)
     with only_program(settings.database, f"at {address}"):
-        with door(listener, KeptAnswers(settings.database, settings.demo).read()):
+        left = kept.read()
+        with door(listener, left):
             click.echo(address)
             # While the browser takes the page from the door, all that answers it is loaded: most of the start.
             with loading():
                 from tidy_tinder.commands.serving import ready  # noqa: PLC0415
 
-            serving = ready(settings)
+            serving = ready(settings, kept, left)
         with closing(serving):
             click.echo(f"Tidy Tinder {__version__}. The collection is {settings.database};", err=True)
             click.echo(f"copies made before an upgrade or a restore go to {backups_of(settings.database)}.", err=True)

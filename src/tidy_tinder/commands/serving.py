@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import socket
+from collections.abc import Mapping
 from http import HTTPStatus
 from importlib import import_module
 
@@ -26,13 +27,15 @@ _ASKED_LATER = ("scipy.special", "scipy.sparse", "scipy.optimize", "scipy.spatia
 
 
 class Serving:
-    """A collection and its application, ready to be run."""
+    """A collection and its application, ready to be run. left: what the last run left of its first page."""
 
-    def __init__(self, collection: Collection, app: Application, kept: KeptAnswers) -> None:
+    def __init__(self, collection: Collection, app: Application, kept: KeptAnswers, left: Mapping[str, str]) -> None:
         self._collection = collection
         self._app = app
         self._kept = kept
+        self._left = left
         self._asked: dict[str, str] = {}
+        app.before_request(self._as_left)
         app.after_request(self._note)
 
     def run(self, listener: socket.socket) -> None:
@@ -56,6 +59,17 @@ class Serving:
         if self._asked:
             self._kept.keep_of(self._first_page)
 
+    def all_is_drawn(self) -> None:
+        """From now on every answer is worked out: at once, and as things stand."""
+        self._left = {}
+
+    def _as_left(self) -> Response | None:
+        """What the door gave holds on until the marks are drawn, or anything is written."""
+        left = self._left.get(request.full_path.rstrip("?")) if request.method == "GET" else None
+        if left is None or not self._kept.still_hold():
+            return None
+        return Response(left, mimetype="application/json", headers={"Cache-Control": "no-store"})
+
     def _note(self, response: Response) -> Response:
         """Remember with which address the parts of the first page were asked for last."""
         if request.path in FIRST_ASKED and response.status_code == HTTPStatus.OK:
@@ -70,21 +84,22 @@ class Serving:
         }
 
 
-def _after_a_fit(collection: Collection) -> None:
-    deal_cards_on_all(collection)
-    for name in _ASKED_LATER:
-        import_module(name)
-
-
-def ready(settings: Settings) -> Serving:
+def ready(settings: Settings, kept: KeptAnswers, left: Mapping[str, str]) -> Serving:
     """Open the collection, begin to draw and to fit it, and put the application together."""
     collection = open_for(settings)
     app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
-    serving = Serving(collection, app, KeptAnswers(settings.database, settings.demo))
+    serving = Serving(collection, app, kept, left)
+
+    def after_a_fit() -> None:
+        deal_cards_on_all(collection)
+        serving.all_is_drawn()
+        for name in _ASKED_LATER:
+            import_module(name)
+
     collection.keep_fitted(
         # While the browser loads the page, its marks are drawn, and only then is anything fitted.
         first=lambda: deal_cards(collection),
-        then=lambda: _after_a_fit(collection),
+        then=after_a_fit,
         at_rest=serving.keep_for_the_next_start,
     )
     photo_reader_of(app).begin()

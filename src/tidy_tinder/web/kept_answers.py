@@ -30,14 +30,23 @@ class KeptAnswers:
         self._database = database
         self._demo = demo
         self._file = database.parent / "worked-out" / "first-page.json"
+        self._read_of: Mapping[str, Any] | None = None
 
     def read(self) -> dict[str, str]:
         """Each address that was asked, with its answer; empty where they do not hold any more."""
         try:
             kept = json.loads(self._file.read_text(encoding="utf-8"))
-            return dict(kept["answers"]) if kept["of"] == self._of() else {}
+            self._read_of = kept["of"]
+            return dict(kept["answers"]) if self.still_hold() else {}
         except (OSError, ValueError, KeyError, TypeError):
             return {}
+
+    def still_hold(self) -> bool:
+        """Whether nothing was written since what was read was kept."""
+        try:
+            return self._read_of == self._of()
+        except (OSError, ValueError):
+            return False
 
     def keep(self, answers: Mapping[str, str]) -> None:
         """Write them; to be called when the collection is closed. Without them the next start takes a moment longer."""

@@ -8,13 +8,17 @@ export type Shelf = Schemas["ShelfOut"];
 export type ShelfColour = Schemas["ShelfColourOut"];
 export type ColourPage = Schemas["ColourPageOut"];
 
-/** Every range with its colours and their marks on a paper. */
-export function useShelves(paper: number) {
-  return useQuery({
+/** Every range with its colours and their marks on a paper, as a question to the server. */
+export function shelvesOn(paper: number) {
+  return queryOptions({
     queryKey: [...SHELVES, paper],
     queryFn: () => data(api.GET("/api/tidy", { params: { query: { paper } } })),
-    placeholderData: keepPreviousData,
   });
+}
+
+/** Every range with its colours and their marks on a paper. */
+export function useShelves(paper: number) {
+  return useQuery({ ...shelvesOn(paper), placeholderData: keepPreviousData });
 }
 
 function aboutColour(id: number | null, paper: number, closest: Closest) {
