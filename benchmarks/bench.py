@@ -8,7 +8,7 @@ from benchmarks.extent import some
 from tidy_tinder.core.bench.drying import Answer, drying_time
 from tidy_tinder.core.bench.turns import SectionNow, Turn, next_turn
 
-_ARTISTS = len(some(range(1000), 400))
+_ARTISTS = len(some(range(1000), 200))
 _DRAWINGS = 200
 
 

@@ -46,7 +46,7 @@ from tidy_tinder.formats.picture.decoding import decode_picture
 Finder = Callable[[Light], Lab]
 Array = NDArray[np.float64]
 
-COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 8), some(range(3), 1)
+COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 6), some(range(3), 1)
 
 
 def _small(pixels: Pixels) -> Light:

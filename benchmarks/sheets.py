@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from tests.core.sheet_camera import Camera, Shot, grey_share
 from tests.core.sheet_eyes import Eye
 
-from benchmarks.extent import some
+from benchmarks.extent import every_other, some
 from benchmarks.page import Row
 from benchmarks.worlds import World, random_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
@@ -236,10 +236,11 @@ FRAME_AIMS = {
 
 def rows() -> list[Row]:
     """The figures."""
-    made = _rows_of("sheets", LayoutKind.SHEET, PHOTOS, SHEET_PAPERS, some((11, 12, 13, 14, 15), 1), SHEET_AIMS)
+    photos = every_other(PHOTOS)
+    made = _rows_of("sheets", LayoutKind.SHEET, photos, SHEET_PAPERS, some((11, 12, 13, 14, 15), 1), SHEET_AIMS)
     scans = {"12 cells": "all 0.9 / 2.8"}
     made += _rows_of("scans", LayoutKind.SHEET, SCANS, SHEET_PAPERS, some((21, 22, 23), 1), scans)
-    made += _rows_of("frames", LayoutKind.FRAME, PHOTOS, FRAME_PAPERS, some((31, 32, 33, 34), 1), FRAME_AIMS)
+    made += _rows_of("frames", LayoutKind.FRAME, photos, FRAME_PAPERS, some((31, 32, 33, 34), 1), FRAME_AIMS)
     return made
 
 

@@ -216,7 +216,7 @@ SEEDS = some(range(201, 203), 1)
 
 def rows() -> list[Row]:
     """(what, figure, aim) for each."""
-    names = tuple(some(("100", *PICTURES, "101", "102"), 6))
+    names = tuple(some(("100", *PICTURES, "101", "102"), 4))
     found: list[Row] = []
     for what, aim, hard in (("ordinary light", "≥ .95, ≥ .82, ≤ 1.5 / 4", False), ("hard light", "≥ .90, ≥ .82", True)):
         tally = run(names, SEEDS, faults=4, hard=hard, loose=0.003)
