@@ -59,7 +59,7 @@ class Doubts:
 
     def _papers_that_count(self) -> tuple[Stacking, ...]:
         """The doubted papers whose direction counts where a call is pressed otherwise, laid once more, or laid with
-        another call's pencil. All axes move such passages nearly alike, so that one to four directions hold it all.
+        another call's pencil. The axes move such passages much alike, so that fewer directions hold what they all do.
 
         Which ways there are must not matter: a column costs the same beside whatever others.
         """
