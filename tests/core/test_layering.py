@@ -20,7 +20,8 @@ from tidy_tinder.core.layering.optics.film import (
     opaque_reflectance,
     strip_surface,
 )
-from tidy_tinder.core.layering.optics.stack import stack
+from tidy_tinder.core.layering.optics.stack import bodies_of, stack
+from tidy_tinder.core.layering.optics.stack_response import layer_response, stepped
 from tidy_tinder.core.layering.optics.tooth import (
     CAPACITY,
     TOOTH,
@@ -32,6 +33,7 @@ from tidy_tinder.core.layering.optics.tooth import (
     with_softness,
 )
 from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, PrintedOpacity, Tooth
@@ -273,3 +275,33 @@ def test_the_tooth_never_holds_more_than_it_can() -> None:
     assert stack(laid, VELLUM).room == pytest.approx(0.0, abs=1e-6)
     burnished = [layer(red, Pressure.BURNISH), layer(green, Pressure.BURNISH)] * 6
     assert stack(burnished, VELLUM).load <= CAPACITY
+
+
+@pytest.mark.parametrize("lower_is_stepped", [True, False])
+def test_the_slopes_by_a_layer_are_those_of_central_differences(lower_is_stepped: bool) -> None:
+    """Two layers of one pencil under one of another: each way that a layer is stepped, against Lab itself."""
+    below, above = pencil(45, 50, 30, Opacity.SEMI), pencil(70, -20, 40, Opacity.OPAQUE)
+    one = below if lower_is_stepped else above
+
+    def laid(changed: PencilModel) -> list[Layer[PencilModel]]:
+        pencils = (changed, above) if lower_is_stepped else (below, changed)
+        return [layer(pencils[0], Pressure.MEDIUM, 2), layer(pencils[1], Pressure.HEAVY)]
+
+    def seen(changed: PencilModel) -> Lab:
+        return np.asarray(reflectance_to_lab(add_surface(bodies_of([laid(changed)], VELLUM)))[0])
+
+    def central(more: PencilModel, less: PencilModel) -> Lab:
+        return np.asarray((seen(more) - seen(less)) / 2e-3)
+
+    up, down = np.exp(1e-3), np.exp(-1e-3)
+    band = np.where(np.arange(31) == 17, up, 1.0)
+    slopes = layer_response(
+        bodies_of([laid(one)], VELLUM), bodies_of([laid(way) for way in stepped(one)], VELLUM)[None]
+    ).only(0)
+    k, s, soft = one.absorption, one.scattering, one.softness
+    by_k = central(replace(one, absorption=k * band), replace(one, absorption=k / band))
+    assert slopes.by_ln_k[:, 17] == pytest.approx(by_k, rel=2e-3, abs=1e-4)
+    by_s = central(replace(one, scattering=s * up), replace(one, scattering=s * down))
+    assert slopes.by_ln_s == pytest.approx(by_s, rel=2e-3, abs=1e-3)
+    by_load = central(replace(one, softness=soft * up), replace(one, softness=soft * down))
+    assert slopes.by_ln_offered == pytest.approx(by_load, rel=2e-3, abs=1e-3)

@@ -90,15 +90,20 @@ def ready(settings: Settings, kept: KeptAnswers, left: Mapping[str, str]) -> Ser
     app = create_app(collection, demo=settings.demo, phones_on=settings.phones_on)
     serving = Serving(collection, app, kept, left)
 
+    def before_the_first_fit() -> None:
+        try:
+            deal_cards(collection)
+        finally:
+            serving.all_is_drawn()
+
     def after_a_fit() -> None:
         deal_cards_on_all(collection)
-        serving.all_is_drawn()
         for name in _ASKED_LATER:
             import_module(name)
 
     collection.keep_fitted(
         # While the browser loads the page, its marks are drawn, and only then is anything fitted.
-        first=lambda: deal_cards(collection),
+        first=before_the_first_fit,
         then=after_a_fit,
         at_rest=serving.keep_for_the_next_start,
     )

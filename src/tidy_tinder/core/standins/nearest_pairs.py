@@ -51,8 +51,6 @@ def nearest_pairs(
     below, above: which pencils (N,), in the order of `table.keys`, may lie below and above; all by default. Equal
     differences keep the order of the table. Raises OutOfRangeError for a limit below 1 and a Lab that is no number.
     """
-    check_limit(limit)
-    check_finite(wanted, "The wanted Lab")
     return tuple(each_near(table, wanted, closest, limit, below, above))
 
 
