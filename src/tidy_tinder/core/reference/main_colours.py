@@ -15,7 +15,14 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.reference.working import Light, Precision, nearest_colour, picture_lab, squared_distances
+from tidy_tinder.core.reference.working import (
+    Light,
+    Precision,
+    nearest_colour,
+    picture_lab,
+    squared_distances,
+    squared_lengths,
+)
 
 _Singles = NDArray[np.float32]
 
@@ -151,7 +158,7 @@ def _most_of(points: Lab) -> Lab:
     not.
     """
     middle = np.median(points, axis=0)
-    alike = ((points - middle) ** 2).sum(axis=-1) <= _SUPPORT_WITHIN**2
+    alike = squared_lengths(points - middle) <= _SUPPORT_WITHIN**2
     if float(alike.mean()) >= _LEAST_ALIKE:
         return np.asarray(middle)
     near = squared_distances(points, points) <= _SUPPORT_WITHIN**2
@@ -163,10 +170,11 @@ def _body(cells: _Cells, ends: Lab, count: int) -> Lab:
     bent, pull = cells.bent.astype(np.float32), cells.pull.astype(np.float32)
     left = nearest_colour(cells.bent, _bent(ends))[1].astype(np.float32)
     apart = squared_distances(bent, bent)
+    taken_off = np.empty_like(apart)
     chosen: list[int] = []
     for _ in range(min(count, len(pull))):
-        taken_off = pull @ np.maximum(left[:, None] - apart, 0.0)
-        best = int(np.argmax(taken_off))
+        np.subtract(left[:, None], apart, out=taken_off)
+        best = int(np.argmax(pull @ np.maximum(taken_off, 0.0, out=taken_off)))
         chosen.append(best)
         left = np.minimum(left, apart[:, best])
     return _rounds(cells, cells.lab[chosen], ends, _BODY_ROUNDS)
@@ -197,8 +205,9 @@ def _accents(cells: _Cells, known: Lab, count: int) -> Lab:
     found: list[Lab] = []
     apart = squared_distances(cells.lab, cells.lab)
     within = apart <= _SUPPORT_WITHIN**2
-    support = within @ cells.mass
-    alone = support / ((apart <= _ALONE_WITHIN**2) @ cells.mass)
+    mass = cells.mass.astype(np.float32)
+    support, about = ((apart <= far**2).astype(np.float32) @ mass for far in (_SUPPORT_WITHIN, _ALONE_WITHIN))
+    alone = support / about
     for _ in range(count):
         squared = nearest_colour(cells.bent, _bent(np.concatenate([known, *[f[None] for f in found]])))[1]
         worth = np.where(support >= _SUPPORT, np.sqrt(squared) * alone, -1.0)
@@ -241,7 +250,7 @@ def _found(picture: _Singles, colours: Lab, parts: list[Part]) -> MainColours:
     colours = colours[order]
     flat, singles = picture.reshape(-1, 3), colours.astype(np.float32)
     nearest, _ = nearest_colour(_bent(flat), _bent(singles))
-    away = np.sqrt(np.square(flat - singles[nearest]).sum(axis=-1))
+    away = np.sqrt(squared_lengths(flat - singles[nearest]))
     area = np.bincount(nearest, minlength=len(order))
     alike = np.exp(-0.5 * away**2 / _MODE_WIDTH**2)
     weight = np.bincount(nearest, weights=alike, minlength=len(order))
@@ -263,10 +272,15 @@ def showing_place(
     """
     import cv2  # noqa: PLC0415 -- loaded only when a picture is looked at
 
-    if bool(mine.any()):
-        inside = cv2.distanceTransform(np.pad(mine, 1).astype(np.uint8), cv2.DIST_L2, 3)[1:-1, 1:-1]
-        worth = np.where(mine, off - _INSIDE * np.minimum(inside, _DEEP), np.inf)
+    rows, columns = (np.flatnonzero(mine.any(axis=axis)) for axis in (1, 0))
+    top, left = 0, 0
+    if rows.size:
+        # Only where something belongs to it: most colours have a part of the picture.
+        top, left = int(rows[0]), int(columns[0])
+        part = (slice(top, int(rows[-1]) + 1), slice(left, int(columns[-1]) + 1))
+        inside = cv2.distanceTransform(np.pad(mine[part], 1).astype(np.uint8), cv2.DIST_L2, 3)[1:-1, 1:-1]
+        worth = np.where(mine[part], off[part] - _INSIDE * np.minimum(inside, _DEEP), np.inf)
     else:
         worth = np.linalg.norm(lab - colour, axis=-1)
     y, x = np.unravel_index(int(np.argmin(worth)), worth.shape)
-    return (float(x) + 0.5) / lab.shape[1], (float(y) + 0.5) / lab.shape[0]
+    return (left + float(x) + 0.5) / lab.shape[1], (top + float(y) + 0.5) / lab.shape[0]
