@@ -43,9 +43,15 @@ return before.map((e) => e.initiatorType);
 """
 
 
+SHELVES_ASKED = """
+return performance.getEntriesByType("resource").filter((e) => e.name.includes("/api/tidy?")).length;
+"""
+
+
 def test_what_every_page_begins_with_is_asked_for_once_beside_the_scripts(view: Page) -> None:
     view.go("/tidy")
     assert view.script(ASKED_FIRST) == ["link"]
+    assert view.script(SHELVES_ASKED) == 1
 
 
 def test_stubs_and_lost_ones_are_found_in_one_glance(page: Page) -> None:

@@ -12,6 +12,7 @@ from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.names.grades import grade_family
 from tidy_tinder.formats.recipe_capitals import with_capitals
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_plain_names import plain_names
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_words import PART_STRENGTH, TOKEN, is_lead, is_qualifier
 
@@ -42,7 +43,9 @@ def suspected(
     # “Add Burnt Sienna” is told by its words already.
     left = [token for token in free if not any(start <= token.start() < end for start, end in spoken)]
     named = sorted([*spoken, *with_capitals(line, left)])
-    return [*slips, *(_named(line, start, end, scope, catalogue) for start, end in named)]
+    left = [token for token in left if not any(start <= token.start() < end for start, end in named)]
+    plain = (_placed(line, start, end, scope, catalogue) for start, end in plain_names(line, left))
+    return [*slips, *(_named(line, start, end, scope, catalogue) for start, end in named), *plain]
 
 
 def _among(
@@ -68,6 +71,11 @@ def _named(line: str, start: int, end: int, scope: Sequence[str], catalogue: Cat
     if hits:
         return _perhaps(line, start, end, hits)
     return on_no_chart(line, start, end, coming_near(words, scope, catalogue))
+
+
+def _placed(line: str, start: int, end: int, scope: Sequence[str], catalogue: Catalogue) -> ReadCall:
+    """What may name a colour by its place alone."""
+    return _perhaps(line, start, end, coming_near(line[start:end], scope, catalogue))
 
 
 def _perhaps(line: str, start: int, end: int, meant: Sequence[Entry]) -> ReadCall:

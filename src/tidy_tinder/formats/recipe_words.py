@@ -10,8 +10,11 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, Sai
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
 BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|[-*•–]\s+)", re.IGNORECASE)
+# “Go over the leaf with 119” lays one colour, not two.
+_GONE = "".join(rf"(?<!\b{verb} )" for verb in ("go", "goes", "going", "went", "gone", "work", "working", "worked"))
 _PART_WORDS = (
-    "then|over|under|and|or|plus|dann|danach|über|unter|und|oder|puis|ensuite|sur|sous|et|ou|luego|después|sobre|bajo|"
+    f"then|{_GONE}over|"
+    "under|and|or|plus|dann|danach|über|unter|und|oder|puis|ensuite|sur|sous|et|ou|luego|después|sobre|bajo|"
     "daarna|dan|onder"
 )
 # “# Cap” or “#Cap” is a heading, “#119” is a number.
