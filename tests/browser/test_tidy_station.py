@@ -43,15 +43,17 @@ return before.map((e) => e.initiatorType);
 """
 
 
-SHELVES_ASKED = """
-return performance.getEntriesByType("resource").filter((e) => e.name.includes("/api/tidy?")).length;
+# Whether the shelves were asked for again while they were being answered; later they may be, when predictions come in.
+ASKED_TWICE = """
+const [first, ...again] = performance.getEntriesByType("resource").filter((e) => e.name.includes("/api/tidy?"));
+return again.some((e) => e.startTime < first.responseEnd);
 """
 
 
 def test_what_every_page_begins_with_is_asked_for_once_beside_the_scripts(view: Page) -> None:
     view.go("/tidy")
     assert view.script(ASKED_FIRST) == ["link"]
-    assert view.script(SHELVES_ASKED) == 1
+    assert view.script(ASKED_TWICE) is False
 
 
 def test_stubs_and_lost_ones_are_found_in_one_glance(page: Page) -> None:
