@@ -85,7 +85,7 @@ def pair_search() -> list[tuple[str, str, str]]:
 
 
 def _search_ms(table: PairTable, wanted: Lab) -> float:
-    return best_ms(lambda: nearest_pairs(table, wanted))
+    return best_ms(lambda: tuple(nearest_pairs(table, wanted)))
 
 
 def _plainly(table: PairTable, row: int, pencils: dict[int, PencilModel]) -> Lab:

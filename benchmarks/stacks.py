@@ -143,7 +143,7 @@ def choose(made: Readings, into: Chosen) -> None:
     for missing in (int(i) for i in rng.choice(len(table.keys), SEARCHES, replace=False)):
         wanted = made.world.true_lab(HOME, ((missing, HEAVY),))
         others = np.array([key != missing for key in table.keys])
-        near = nearest_pairs(table, wanted, limit=NEAREST, below=others, above=others)
+        near = tuple(nearest_pairs(table, wanted, limit=NEAREST, below=others, above=others))
         told = predict_stacks([layers_of(known, passes_of(one)) for one in near], paper)
         apart = delta_e_2000(wanted, told.lab)
         expected = expected_of(apart, told.lab - wanted, told.of_a_steady_hand, told.lab)

@@ -89,7 +89,7 @@ def test_the_same_nearest_as_brute_force_by_another_library(table: PairTable, cl
     for target in wanted:
         theirs = deltaE_ciede2000(np.broadcast_to(target, labs.shape), labs, kL, kC, kH)
         for limit in (20, 360):
-            found = nearest_pairs(table, target, closest, limit)
+            found = tuple(nearest_pairs(table, target, closest, limit))
             assert [n.ranked_by for n in found] == pytest.approx(np.sort(theirs)[:limit], abs=1e-8)
             assert len(found) == limit
 
@@ -101,7 +101,7 @@ def test_a_filter_leaves_exactly_the_nearest_of_those_allowed(pencils_seed: int)
     rng = np.random.default_rng(pencils_seed)
     below, above = rng.random(8) < 0.6, rng.random(8) < 0.6
     wanted = rng.uniform((0, -90, -90), (100, 90, 90))
-    found = nearest_pairs(table, wanted, Closest.OVERALL, 10, below, above)
+    found = tuple(nearest_pairs(table, wanted, Closest.OVERALL, 10, below, above))
     all_of_them = nearest_pairs(table, wanted, Closest.OVERALL, len(table))
     places = {key: i for i, key in enumerate(table.keys)}
     allowed = [n for n in all_of_them if below[places[n.pair.below.pencil]] and above[places[n.pair.above.pencil]]]
@@ -119,7 +119,7 @@ def _small() -> PairTable:
 
 def test_few_pencils_and_nonsense(pencils: dict[int, PencilModel]) -> None:
     assert len(mix_pairs({}, PAPER)) == 0
-    assert nearest_pairs(mix_pairs({}, PAPER), np.array([50.0, 0.0, 0.0])) == ()
+    assert tuple(nearest_pairs(mix_pairs({}, PAPER), np.array([50.0, 0.0, 0.0]))) == ()
     assert len(mix_pairs({1: pencils[100]}, PAPER)) == 0
     with pytest.raises(OutOfRangeError, match="pressure"):
         mix_pairs(dict(list(pencils.items())[:2]), PAPER, [Coat("hard")])  # type: ignore[arg-type] # a word that is none

@@ -23,7 +23,7 @@ _TAKEN_OF = frozenset("touch bit hint dab little trace veil layer layers coat wa
 _BACK = 80
 # A further name after one that is laid: “with kelp and hollow reed”.
 _FURTHER = re.compile(
-    r"\b(?:with|using|used?|add|apply|mix)\s(?:[\w’'-]+\s){0,3}?[\w’'-]+\s*(?:and|,|\+|&)\s*$", re.IGNORECASE
+    rf"\b(?:{'|'.join(sorted(_LAID_BY))})\s(?:[\w’'-]+\s){{0,3}}?[\w’'-]+\s*(?:and|,|\+|&)\s*$", re.IGNORECASE
 )
 # Tools, materials, ways of working, and whatever else goes on after “with”.
 _BESIDE = BESIDE_PENCILS | frozenset(

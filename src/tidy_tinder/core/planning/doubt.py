@@ -81,7 +81,7 @@ class Doubts:
         return np.asarray(moved.swapaxes(-1, -2) @ moved)
 
     def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
-        """What a step along each axis of the paper's doubt moves the difference of columns by (C, axes, 3)."""
+        """What each direction of the paper's doubt moves the difference of columns by (C, directions, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
         moved = [paper.apart(self._passage, ways) - apart for paper in self._papers]
         return np.stack(moved, axis=1) / DOUBT_STEP if moved else np.zeros((len(ways), 0, 3))

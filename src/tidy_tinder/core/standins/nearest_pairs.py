@@ -45,24 +45,13 @@ def nearest_pairs(
     limit: int = 20,
     below: NDArray[np.bool_] | None = None,
     above: NDArray[np.bool_] | None = None,
-) -> tuple[NearPair, ...]:
+) -> Iterator[NearPair]:
     """The pairs nearest to a wanted Lab (3,), nearest first: exactly those that comparing all of them would give.
 
-    below, above: which pencils (N,), in the order of `table.keys`, may lie below and above; all by default. Equal
-    differences keep the order of the table. Raises OutOfRangeError for a limit below 1 and a Lab that is no number.
+    They are found at once, and told one after the other. below, above: which pencils (N,), in the order of
+    `table.keys`, may lie below and above; all by default. Equal differences keep the order of the table. Raises
+    OutOfRangeError for a limit below 1 and a Lab that is no number.
     """
-    return tuple(each_near(table, wanted, closest, limit, below, above))
-
-
-def each_near(
-    table: PairTable,
-    wanted: Lab,
-    closest: Closest = Closest.OVERALL,
-    limit: int = 20,
-    below: NDArray[np.bool_] | None = None,
-    above: NDArray[np.bool_] | None = None,
-) -> Iterator[NearPair]:
-    """The same, one after the other, for whoever may stop before the last."""
     check_limit(limit)
     check_finite(wanted, "The wanted Lab")
     rows = _certain(table, wanted, closest, limit, below, above)
@@ -70,8 +59,8 @@ def each_near(
     if len(rows) > limit:
         among = figures <= np.partition(figures, limit - 1)[limit - 1]
         rows, figures = rows[among], figures[among]
-    for i in np.argsort(figures, kind="stable")[:limit]:
-        yield NearPair(table.pair(int(rows[i])), float(figures[i]))
+    order = np.argsort(figures, kind="stable")[:limit]
+    return (NearPair(table.pair(int(rows[i])), float(figures[i])) for i in order)
 
 
 _Pencils = NDArray[np.bool_] | None

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.priorities import Closest, weighted_difference
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
-from tidy_tinder.core.standins.nearest_pairs import each_near
+from tidy_tinder.core.standins.nearest_pairs import nearest_pairs
 from tidy_tinder.core.standins.pairs import PairTable
 from tidy_tinder.core.standins.roles import Ability
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
@@ -59,7 +59,7 @@ def nearest_layered(
 ) -> Iterator[tuple[Layers, Lab]]:
     """The nearest pairs, each two pencils in one order once. mask: which of the table's pencils may be used."""
     seen: set[tuple[int, int]] = set()
-    for near in each_near(table, wanted, closest, looked_at, mask, mask):
+    for near in nearest_pairs(table, wanted, closest, looked_at, mask, mask):
         both = (near.pair.below.pencil, near.pair.above.pencil)
         if both not in seen:
             seen.add(both)
