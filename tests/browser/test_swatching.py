@@ -278,6 +278,21 @@ def test_a_cell_of_the_board_leads_to_what_is_missing(view: Page) -> None:
     assert "Tallow" in chosen
 
 
+def test_a_key_typed_while_another_is_answered_comes_next(page: Page) -> None:
+    fill_tray(page, ("119", "123"))
+    begin(page, "Cotton print paper")
+    page.click("Start the simulated reader")
+    page.press("c")
+    page.press("x", " ")  # in one go: the second key is there before the first is answered
+    wait(page.driver).until(lambda _: progress(page) == "2 of 6", "the reading after leaving out was lost")
+    page.until_text("119 Fly Cap medium read", "footer")
+    page.press("u")
+    page.press(Keys.ARROW_UP)
+    page.press("a", " ")
+    page.until_text("119 Fly Cap medium read", "footer")
+    assert [item["state"] for item in page.get("/api/swatching/1")["items"][:3]] == ["skipped", "read", "waiting"]
+
+
 def test_a_mark_is_left_out_read_again_and_undone_by_key(page: Page) -> None:
     fill_tray(page, ("119", "123"))
     begin(page, "Cotton print paper")

@@ -65,11 +65,14 @@ const SENDS = {
   skip: (item_id: number) => data(api.POST("/api/swatching/marks/{item_id}/skip", { params: { path: { item_id } } })),
 };
 
+/** What may be wished of a mark. */
+export type Act = keyof typeof SENDS;
+
 /** Read, keep, read again or leave out a mark; only that mark is brought up to date, so that nothing waits. */
 export function useMarkAct(session: number) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ act, item }: { act: keyof typeof SENDS; item: number }) => SENDS[act](item),
+    mutationFn: ({ act, item }: { act: Act; item: number }) => SENDS[act](item),
     onSuccess: ({ item }) => {
       queries.setQueryData<Session>(["session", session], (old) =>
         old === undefined ? old : { ...old, items: old.items.map((i) => (i.id === item.id ? item : i)) },

@@ -9,7 +9,7 @@ import { SurenessBar } from "../predicting/SurenessBar";
 import { ReaderPanel } from "../reader/ReaderPanel";
 import { useReader } from "../reader/queries";
 import { Progress } from "./Progress";
-import { useClose, useMarkAct, useSession, type Item, type Session } from "./queries";
+import { useClose, useMarkAct, useSession, type Act, type Item, type Session } from "./queries";
 import classes from "./session.module.css";
 import { useKeys } from "../../shared/keys";
 
@@ -34,8 +34,15 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
   const item = items.find((i) => i.id === at) ?? items.find((i) => i.state === "waiting") ?? items.at(-1);
   const place = item === undefined ? 0 : items.indexOf(item);
   const step = (by: number) => setAt(items[Math.max(0, Math.min(items.length - 1, place + by))]?.id ?? null);
-  const send = (what: "reading" | "keep" | "again" | "skip") => {
-    if (item === undefined || act.isPending) return;
+  const next = useRef<Act | null>(null);
+  const send = (what: Act) => {
+    if (item === undefined) return;
+    if (act.isPending) {
+      // What is typed meanwhile comes next; but a second press while the reader reads would read the next mark from the
+      // place of this one.
+      if (act.variables.act !== "reading") next.current = what;
+      return;
+    }
     act.mutate(
       { act: what, item: item.id },
       {
@@ -47,6 +54,14 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
       },
     );
   };
+  const sendNext = useEffectEvent(() => {
+    const what = next.current;
+    next.current = null;
+    if (what !== null) send(what);
+  });
+  useEffect(() => {
+    if (!act.isPending) sendNext();
+  }, [act.isPending]);
   useKeys({
     " ": () => send("reading"),
     k: () => item?.doubt && send("keep"),
