@@ -20,7 +20,8 @@ HEAD = """# Benchmarks
 PARTS="difference start"` some parts; each section says when it was measured, and of how much. All sections of
 28 November but Optics, Stacks and Strips, which keep what was measured with all samples, are of one run of 21 ½ minutes
 in that evening; those of 29 November are of these parts alone.
-What no clock tells is measured two parts at a time, before the rest. Each time is the best of several runs on two
+What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
+only the large tidy, which must be fitted for it, is timed at the end. Each time is the best of several runs on two
 cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
 and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how

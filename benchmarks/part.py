@@ -18,13 +18,16 @@ Measure = Callable[[], Sequence[Row]]
 
 @dataclass(frozen=True)
 class Part:
-    """One section of the page: figures that hold however busy the machine is, and those of clocks and memory."""
+    """One section of the page: figures that hold however busy the machine is, and those of clocks and memory; last:
+    whether these need what those made.
+    """
 
     title: str
     intro: str = ""
     rows: Measure | None = None
     times: Measure | None = None
     sampled: bool = False
+    last: bool = False
 
 
 @dataclass(frozen=True)

@@ -38,7 +38,7 @@ from tidy_tinder.core.reference.picking import pick
 from tidy_tinder.core.reference.sections import picture_sections
 from tidy_tinder.core.reference.squint import squint
 from tidy_tinder.core.reference.views import View, view_of
-from tidy_tinder.core.reference.working import Light, Pixels, light_of, picture_lab, working_copy
+from tidy_tinder.core.reference.working import Light, Pixels, WorkingPicture, light_of, picture_lab, working_copy
 from tidy_tinder.core.reference.zones import ZONES_SIDE, smooth_lightness, thresholds_of, value_zones
 from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE
 from tidy_tinder.formats.picture.decoding import decode_picture
@@ -46,6 +46,7 @@ from tidy_tinder.formats.picture.decoding import decode_picture
 Finder = Callable[[Light], Lab]
 Array = NDArray[np.float64]
 
+_RUNS = 3
 COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 6), some(range(3), 1)
 
 
@@ -204,21 +205,27 @@ def _large_rows() -> list[Row]:
     large = cv2.resize(photograph("sklearn/china.jpg"), (6000, 4000), interpolation=cv2.INTER_CUBIC)
     kept = io.BytesIO()
     Image.fromarray(large).save(kept, "JPEG", quality=90)
-    begun = time.perf_counter()
-    picture = decode_picture(kept.getvalue())
-    decoded = time.perf_counter()
-    working = working_copy(picture.pixels, picture.space)
-    copied = time.perf_counter()
-    main_colours(working.light(COLOURS_SIDE), COUNT)
+    working, spent = min((_until_coloured(kept.getvalue()) for _ in range(_RUNS)), key=lambda run: sum(run[1]))
     coloured = time.perf_counter()
     for view in (View(), View(grey=True), View(squint=0.02), View(zones=(25.0, 50.0, 75.0)), View(warm_cool=True)):
         view_of(working.light(ZONES_SIDE), view)
     viewed = time.perf_counter()
     return [
-        ("24 megapixels: decoded; working copy; main colours",
-         f"{decoded - begun:.2f} s; {copied - decoded:.2f} s; {coloured - copied:.2f} s", "together 0.7 s"),
+        ("24 megapixels: decoded; working copy; main colours; together",
+         "; ".join(f"{seconds:.2f} s" for seconds in (*spent, sum(spent))), "together 0.7 s"),
         ("24 megapixels: all views after that", f"{viewed - coloured:.2f} s", "2 s"),
     ]  # fmt: skip
+
+
+def _until_coloured(content: bytes) -> tuple[WorkingPicture, tuple[float, float, float]]:
+    """The working copy of a file, and the seconds to decode it, to make the copy, and to find its main colours."""
+    begun = time.perf_counter()
+    picture = decode_picture(content)
+    decoded = time.perf_counter()
+    working = working_copy(picture.pixels, picture.space)
+    copied = time.perf_counter()
+    main_colours(working.light(COLOURS_SIDE), COUNT)
+    return working, (decoded - begun, copied - decoded, time.perf_counter() - copied)
 
 
 def _memory_row() -> Row:

@@ -284,7 +284,7 @@ def way_of(*layers: Layer[int]) -> Way:
 
 
 def test_bands_agree_with_those_of_single_exchanges() -> None:
-    """A passage of one call; the prediction of stacks doubts, besides, how much is one smeared film."""
+    """A passage of one call; a plan goes a step along what is in doubt of the paper, the prediction a slope."""
     known, paper = small_world()
     worst = []
     for seed in range(5):
@@ -299,7 +299,7 @@ def test_bands_agree_with_those_of_single_exchanges() -> None:
             told = predict_stacks(fitted, paper, question.passages[0].solvent, changed)
             worst.append(float(band) / told.radius_between(0, 1))
     assert min(worst) > 0.97
-    assert max(worst) < 1.001
+    assert max(worst) < 1.005
 
 
 def test_stopping_leaves_the_plan_found_last() -> None:

@@ -60,12 +60,13 @@ class Doubts:
     def _papers_that_count(self) -> tuple[Stacking, ...]:
         """The doubted papers whose direction counts where a call is pressed otherwise, laid once more, or laid with
         another call's pencil. The axes move such passages much alike, so that fewer directions hold what they all do.
+        What is smeared, the last axis, moves only pencils over others, as ways may be laid: it always counts.
 
         Which ways there are must not matter: a column costs the same beside whatever others.
         """
         asked = [call.asked for call in self._passage.calls]
         passages = [[[one] for one in layers] for layers in (asked, *_exchanged(asked))]
-        on_axes = self._stacking.on_doubted_papers
+        on_axes = self._stacking.on_doubted_papers[:-1]
         moved = np.stack([paper.looks(passages, self._passage) for paper in on_axes])
         moved -= self._stacking.looks(passages, self._passage)
         apart = ((moved[:, 1:] - moved[:, :1]) / DOUBT_STEP).reshape(len(on_axes), -1)
@@ -73,7 +74,9 @@ class Doubts:
         squares = ((lengths[:, None] * by_passage).reshape(len(lengths), -1, 3) ** 2).sum(axis=-1)
         off = self._off([asked], self._shifts.asked[-1][None])[0]
         counts = squares.max(axis=1) > _COUNTS_NOT * 2.0 * np.trace(off)
-        return self._stacking.on_papers_doubted(directions.T[counts])
+        following = directions.T[counts]
+        smeared = np.append(np.zeros(len(on_axes)), 1.0)
+        return self._stacking.on_papers_doubted(np.vstack([np.pad(following, ((0, 0), (0, 1))), smeared]))
 
     def by_paper(self, ways: Ways, states: Lab) -> _Array:
         """The same (C, 3, 3) by the doubts of the paper, which move both; to be added."""

@@ -24,8 +24,6 @@ BINS = 24
 _DISPLACED = 0.1
 # How much of the grain is gone when the tooth is full.
 _FILLED = 0.7
-# How much of the whole is one smeared film.
-SMEARED = 0.3
 # Solvent leaves this share of the gaps, and evens the rest.
 _GAPS_LEFT = 0.04
 
@@ -41,12 +39,13 @@ class Grounds:
     grain: _Array
     exponent: _Array
     by_chance: _Array
-    smeared: _Array | float = SMEARED
+    smeared: _Array
 
     @classmethod
     def of(cls, paper: PaperModel) -> Grounds:
         """One paper for all pieces."""
-        return cls(paper.body[None], np.array([paper.grain]), np.array([paper.exponent]), np.array([paper.by_chance]))
+        of = (paper.grain, paper.exponent, paper.by_chance, paper.smeared)
+        return cls(paper.body[None], *(np.array([one]) for one in of))
 
 
 class Heights:

@@ -14,7 +14,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from tidy_tinder.core.layering.optics.film import SURFACE, add_surface, film
 from tidy_tinder.core.layering.optics.heights import Grounds, lay_all
-from tidy_tinder.core.layering.optics.tooth import FALLING, spread
+from tidy_tinder.core.layering.optics.tooth import FALLING, SMEARED, spread
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_xyz, weights, xyz_to_lab
 
@@ -87,7 +87,10 @@ def from_logit(of: ArrayLike) -> _Array:
 
 def _in_layers(marks: Marks, layers: int) -> Reflectance:
     """Body reflectance (N, 31) of marks of several passes, each a deposit of its own."""
-    on = Grounds(marks.body, np.exp(marks.ln_grain), 1.0 + np.exp(marks.ln_over), from_logit(marks.logit_chance))
+    on = Grounds(
+        marks.body, np.exp(marks.ln_grain), 1.0 + np.exp(marks.ln_over), from_logit(marks.logit_chance),
+        np.array([SMEARED]),
+    )  # fmt: skip
     k, s = np.exp(marks.ln_k), np.exp(marks.ln_s)[:, None] * FALLING
     wishes, burnished = (np.repeat(of[:, None], layers, axis=1) for of in (np.exp(marks.ln_offered), marks.burnished))
     k, s = (np.repeat(of[:, None], layers, axis=1) for of in (k, s))

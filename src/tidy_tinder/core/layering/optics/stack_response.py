@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.layering.optics.film import SURFACE, add_surface
-from tidy_tinder.core.layering.optics.heights import SMEARED, Grounds, lay_all
+from tidy_tinder.core.layering.optics.heights import Grounds, lay_all
 from tidy_tinder.core.layering.optics.response import from_logit, lab_slopes
 from tidy_tinder.core.layering.optics.stack import Deposits, by_length
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
@@ -93,7 +93,7 @@ def _grounds(paper: PaperModel, tries: int, many: int) -> Grounds:
         paper.grain * np.exp(grain),
         1.0 + (paper.exponent - 1.0) * np.exp(over),
         from_logit(logit + chance),
-        SMEARED + smeared,
+        paper.smeared + smeared,
     )
     return Grounds(paper.body[None], *(np.repeat(one, many) for one in of))
 

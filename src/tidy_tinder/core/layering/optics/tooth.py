@@ -42,6 +42,8 @@ FALLING: _Array = (BANDS / 550.0) ** -SCATTERING_FALL
 # Share of a layer that lies evenly over all heights: where it misses, that is by chance, and the next one misses
 # elsewhere. The rest goes to the highest first and leaves open what the layers before did (ours).
 BY_CHANCE = 0.35
+# How much of several layers is one smeared film (ours).
+SMEARED = 0.3
 
 _HALVINGS = 60
 _LEAST_K, _MOST_K = 1e-7, 1e4
@@ -68,7 +70,7 @@ def usual_load(pressure: Pressure) -> float:
 @dataclass(frozen=True)
 class PaperModel:
     """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure, the share of a
-    layer that misses by chance.
+    layer that misses by chance, and how much of several layers is one smeared film.
     """
 
     body: Reflectance
@@ -76,6 +78,7 @@ class PaperModel:
     exponent: float = YULE_NIELSEN
     load_factors: tuple[tuple[Pressure, float], ...] = ()
     by_chance: float = BY_CHANCE
+    smeared: float = SMEARED
 
     def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""

@@ -32,7 +32,7 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.response import Marks, Response, from_logit, response
 from tidy_tinder.core.layering.optics.stack_response import StackResponse
-from tidy_tinder.core.layering.optics.tooth import BY_CHANCE, TOOTH, YULE_NIELSEN, PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.tooth import BY_CHANCE, SMEARED, TOOTH, YULE_NIELSEN, PaperModel, PencilModel
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure, Tooth
@@ -62,7 +62,8 @@ class PaperFit:
     """A fitted paper: body reflectance (31,), unknowns (8,) round its tooth class, covariance (8, 8).
 
     anchors: how many swatches it rests on; with none it is a guess from the class. spread: the variance by which its
-    swatches differed from the model beside the usual; hand: standard deviation of ln load from making to making.
+    swatches differed from the model beside the usual; hand: standard deviation of ln load from making to making;
+    smeared: how much of several layers is one film, of which no mark tells.
     """
 
     body: Reflectance
@@ -72,13 +73,15 @@ class PaperFit:
     anchors: int
     spread: float = 1.0
     hand: float = USUAL_HAND
+    smeared: float = SMEARED
 
     @cached_property
     def model(self) -> PaperModel:
         """The paper at its most likely."""
         factors = tuple((pressure, float(np.exp(self.unknowns[list(at)].sum()))) for pressure, at in _LOAD.items())
         grain = float(np.exp(self.unknowns[_GRAIN])) * TOOTH[self.tooth]
-        return PaperModel(self.body, grain, self._exponent, factors, float(from_logit(_logit_chance(self.unknowns))))
+        by_chance = float(from_logit(_logit_chance(self.unknowns)))
+        return PaperModel(self.body, grain, self._exponent, factors, by_chance, self.smeared)
 
     @property
     def _exponent(self) -> float:

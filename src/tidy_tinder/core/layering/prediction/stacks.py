@@ -51,16 +51,15 @@ from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 
-# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by
-# (docs/benchmarks.md).
-_LAYERED_SD = 0.8
-# How unsure it is how much of several layers is one smeared film: of heavy ones most of what is in doubt.
-_SMEARED_SD = 0.14
+# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by, and
+# how unsure it is how much of several layers is one smeared film: what is off goes mostly that way (decision 0041).
+_LAYERED_SD = 0.6
+_SMEARED_SD = 0.22
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
-# Share of what readings differ from the model by that two stacks on one paper do not have in common.
-_UNSHARED = 0.3
+# Share of what readings differ from the model by that two stacks on one paper do not have in common (decision 0041).
+_UNSHARED = 0.5
 
 
 FittedLayer: TypeAlias = Layer[PencilFit]
@@ -246,12 +245,15 @@ DOUBT_STEP = 0.25
 
 
 def doubted_papers(paper: PaperFit, along: _Array | None = None) -> list[PaperFit]:
-    """A paper, DOUBT_STEP of a standard deviation along each axis of its doubt, or along directions (K, axes) in these,
-    each of length 1.
+    """A paper, DOUBT_STEP of a standard deviation along each axis of its doubt, what is smeared the last of them, or
+    along directions (K, axes) in these, each of length 1.
     """
-    axes = axes_of(paper.covariance)
-    steps = axes if along is None else along @ axes
-    return [replace(paper, unknowns=paper.unknowns + DOUBT_STEP * step) for step in steps]
+    of_unknowns = axes_of(paper.covariance)
+    axes = np.block([[of_unknowns, np.zeros((len(of_unknowns), 1))], [np.zeros(len(of_unknowns)), _SMEARED_SD]])
+    steps = DOUBT_STEP * (axes if along is None else along @ axes)
+    return [
+        replace(paper, unknowns=paper.unknowns + step[:-1], smeared=paper.smeared + float(step[-1])) for step in steps
+    ]
 
 
 def modelled_layers(layers: Sequence[FittedLayer], paper: PaperFit) -> list[Layer[PencilModel]]:
