@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from benchmarks.optics import HOME, KINDS, PRESSURES, Readings, known_from
 from benchmarks.worlds import random_world
+from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.priorities import Closest
@@ -139,6 +140,29 @@ def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper:
     assert more(first, second, solvent=True) == pytest.approx(0.6**2 + 3.0**2)
     dry, wet = (predict_stacks([[first, second]], paper, solvent).radius[0] for solvent in (False, True))
     assert wet > dry + 1.0
+
+
+def test_how_much_is_one_smeared_film_is_in_doubt_where_pencils_lie_over_others(known: Survey, paper: PaperFit) -> None:
+    """Ours: by .22 (decision 0041). What that moves is laid here on papers that smear a little more and less."""
+    lower, upper = (Layer(known.pencils[i], Pressure.HEAVY) for i in (2, 9))
+
+    def look(more: float, *laid: Layer[PencilFit]) -> NDArray[np.float64]:
+        return predict_stacks([laid], replace(paper, smeared=paper.smeared + more)).lab[0]
+
+    by_share = (look(0.01, lower, upper) - look(-0.01, lower, upper)) / 0.02
+    assert np.linalg.norm(by_share) > 1.0
+    one, same, over = predict_stacks([[lower], [lower, lower], [lower, upper]], paper).steps
+    assert over["smeared"][0] == pytest.approx(0.22 * by_share, rel=0.01, abs=0.01)
+    assert one["smeared"] == pytest.approx(0.0, abs=1e-6)
+    assert same["smeared"] == pytest.approx(0.0, abs=1e-6)
+    assert look(0.2, lower) == pytest.approx(look(0.0, lower))
+
+
+def test_two_stacks_share_half_of_what_readings_differ_from_the_model_by(known: Survey, paper: PaperFit) -> None:
+    """Ours (decision 0041): the other half is each one's own, and doubts even the step between two that are alike."""
+    laid = [Layer(known.pencils[2], Pressure.HEAVY), Layer(known.pencils[9], Pressure.MEDIUM)]
+    twice = predict_stacks([laid, laid], paper)
+    assert twice.covariance_between(0, 1) == pytest.approx(0.5 * (twice.off[0] + twice.off[1]))
 
 
 def test_ties_in_a_passage_are_gaps_within_what_both_share(known: Survey, paper: PaperFit) -> None:
