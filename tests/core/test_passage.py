@@ -143,7 +143,7 @@ def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper:
 
 
 def test_how_much_is_one_smeared_film_is_in_doubt_where_pencils_lie_over_others(known: Survey, paper: PaperFit) -> None:
-    """Ours: by .22 (decision 0041). What that moves is laid here on papers that smear a little more and less."""
+    """Ours: by .2 (decision 0041). What that moves is laid here on papers that smear a little more and less."""
     lower, upper = (Layer(known.pencils[i], Pressure.HEAVY) for i in (2, 9))
 
     def look(more: float, *laid: Layer[PencilFit]) -> NDArray[np.float64]:
@@ -152,7 +152,7 @@ def test_how_much_is_one_smeared_film_is_in_doubt_where_pencils_lie_over_others(
     by_share = (look(0.01, lower, upper) - look(-0.01, lower, upper)) / 0.02
     assert np.linalg.norm(by_share) > 1.0
     one, same, over = predict_stacks([[lower], [lower, lower], [lower, upper]], paper).steps
-    assert over["smeared"][0] == pytest.approx(0.22 * by_share, rel=0.01, abs=0.01)
+    assert over["smeared"][0] == pytest.approx(0.2 * by_share, rel=0.01, abs=0.01)
     assert one["smeared"] == pytest.approx(0.0, abs=1e-6)
     assert same["smeared"] == pytest.approx(0.0, abs=1e-6)
     assert look(0.2, lower) == pytest.approx(look(0.0, lower))

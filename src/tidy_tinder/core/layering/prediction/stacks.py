@@ -54,7 +54,7 @@ _Array = NDArray[np.float64]
 # Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by, and
 # how unsure it is how much of several layers is one smeared film: what is off goes mostly that way (decision 0041).
 _LAYERED_SD = 0.6
-_SMEARED_SD = 0.22
+_SMEARED_SD = 0.2
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
