@@ -147,7 +147,7 @@ def test_how_much_is_one_smeared_film_is_in_doubt_where_pencils_lie_over_others(
     lower, upper = (Layer(known.pencils[i], Pressure.HEAVY) for i in (2, 9))
 
     def look(more: float, *laid: Layer[PencilFit]) -> NDArray[np.float64]:
-        return predict_stacks([laid], replace(paper, smeared=paper.smeared + more)).lab[0]
+        return np.asarray(predict_stacks([laid], replace(paper, smeared=paper.smeared + more)).lab[0])
 
     by_share = (look(0.01, lower, upper) - look(-0.01, lower, upper)) / 0.02
     assert np.linalg.norm(by_share) > 1.0

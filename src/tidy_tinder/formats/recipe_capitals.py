@@ -11,10 +11,13 @@ from collections.abc import Iterator, Sequence
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
 from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
-from tidy_tinder.formats.recipe_words import FINISHES
+from tidy_tinder.formats.recipe_plain_names import DRAWN
+from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN
 
 # Words of a name that is told by its capitals.
 _MOST = 4
+_JOINING = frozenset("of the du de des la le von der del van".split())
+_FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
 
 
 def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[int, int]]:
@@ -52,3 +55,24 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
         return (before in LAYING and (several or small or not goes_on)) or (before in LAYING_IN_GERMAN and several)
     # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
     return several and small
+
+
+def is_in_capitals(words: Sequence[str]) -> bool:
+    """Whether words are a name in capitals: “Peat Smoke”, “Brume du Soir”, “Slate 40 %”."""
+    shown = [word for word in words if word != "%" and not word.isdecimal()]
+    inner = all(word[:1].isupper() or word in _JOINING for word in shown)
+    return inner and all(word[:1].isupper() for word in (*shown[:1], *shown[-1:]))
+
+
+def is_sentence(line: str, words: Sequence[re.Match[str]]) -> bool:
+    """Whether one word with what follows it is a sentence or counts days: “Sign it.”, “Day two.”"""
+    return len(words) == 1 and bool(_FOLLOWS.match(line, words[0].end()))
+
+
+def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
+    """Whether words that begin a line of a list are no part of a drawing, and how hard they are laid follows their end:
+    “- Peat Smoke, heavy”.
+    """
+    following = TOKEN.search(line, end)
+    pressed = following is not None and following.group().lower() in PRESSURE_OF
+    return pressed and len(words) > 1 and fold(words[-1]).removesuffix("s") not in DRAWN

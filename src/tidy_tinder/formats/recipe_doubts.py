@@ -91,6 +91,12 @@ def without_how(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:
     return list(dropwhile(lambda token: is_lead(token.group()), left))
 
 
+def as_long_as_codes(word: str, scope: Sequence[str], catalogue: Catalogue) -> bool:
+    """Whether a number by itself has as many digits as codes of the ranges that are spoken of."""
+    codes = (entry.code for name in scope for entry in catalogue.chart_of(name))
+    return word.isdecimal() and len(word) > 1 and any(c.isdecimal() and len(c) == len(word) for c in codes)
+
+
 def coming_near(words: str, scope: Sequence[str], catalogue: Catalogue) -> tuple[Entry, ...]:
     """The colours that words come near to, those of the ranges spoken of before others."""
     alike = catalogue.near(words)

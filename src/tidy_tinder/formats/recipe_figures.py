@@ -44,6 +44,7 @@ _TIMES = r"\s?[x×*]\s?"
 _CODE = r"[A-Za-z]{0,2}\d{1,4}"
 _CODE_TIMES = re.compile(rf"(?<![\w.])(?P<code>{_CODE}){_TIMES}(?P<count>\d{{1,2}})(?!\w)", re.IGNORECASE)
 _TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{_CODE})(?!\w)", re.IGNORECASE)
+_CODE_AND_LETTER = re.compile(r"(?P<code>\d{3,4})\s[LMH]")
 # Neither a blank, which would belong to the separator beside it, nor a letter.
 _MASK = "\x00"
 _NAMES_AND_CODES = re.compile(r"(?P<names>[^()/]+(?:/[^()/]+)+)\((?P<codes>[^()]+)\)")
@@ -62,7 +63,10 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
     chars = list(line)
     counts: dict[int, int] = {}
     for found in NO_CODES.finditer(line):
-        _blank(chars, *found.span())
+        # “119 H” is a code and how hard it is laid.
+        pressed = _CODE_AND_LETTER.fullmatch(found.group())
+        if not (pressed and catalogue.has_code(pressed["code"])):
+            _blank(chars, *found.span())
     for sign in (_NUMBER_SIGN, _AT_GRADE):
         for found in sign.finditer("".join(chars)):
             _blank(chars, *found.span())

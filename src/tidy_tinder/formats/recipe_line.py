@@ -12,9 +12,11 @@ from dataclasses import dataclass, field, replace
 
 from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
+from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_doubts import (
     LONGEST_NAME,
+    as_long_as_codes,
     coming_near,
     either,
     graded,
@@ -24,11 +26,14 @@ from tidy_tinder.formats.recipe_doubts import (
     without_how,
 )
 from tidy_tinder.formats.recipe_figures import mask_figures
+from tidy_tinder.formats.recipe_negations import without_those_not_laid
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK
 from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
 from tidy_tinder.formats.recipe_words import (
     BULLET,
+    CLAUSES,
     CODE_LIKE,
     FINISHES,
     FIRST,
@@ -40,6 +45,7 @@ from tidy_tinder.formats.recipe_words import (
     PRESSURE_OF,
     ROLES,
     SEPARATOR,
+    SETS,
     SPAN,
     TOKEN,
     UNDER,
@@ -50,6 +56,7 @@ from tidy_tinder.formats.recipe_words import (
     is_qualifier,
     layers_in,
     pressure_in,
+    unit_in,
 )
 
 # Characters beside a separator among which the three words before or after it stand.
@@ -86,6 +93,7 @@ class LineReader:
         self._scope = scope
         self._catalogue = catalogue
         self._over_a_list = over_a_list
+        self._begins = 0
         self.ranges: list[str] = []
         # Where the words of “two light layers” stand: they count, and name no colour.
         self._counted = {i for count in LAYERS.finditer(self._line) for i in range(*count.span())}
@@ -96,8 +104,8 @@ class LineReader:
         heading = self._heading()
         if heading is not None:
             return ReadStep(StepKind.HEADING, heading, line)
-        start = self._prefix()
-        pieces = self._pieces(start)
+        self._begins = self._prefix()
+        pieces = self._pieces(self._begins)
         for piece in pieces:
             piece.calls = self._mentions(piece)
         listed = sum(bool(piece.calls) for piece in pieces)
@@ -115,7 +123,8 @@ class LineReader:
             for piece in pieces:
                 piece.calls = piece.calls or self._unread(piece, listed=True, bare_list=False)
         pieces = self._alternatives(pieces)
-        calls = self._ordered(self._qualified(pieces)) or repeated_calls(self._line, self._past)
+        calls = without_those_not_laid(line, self._ordered(self._qualified(pieces)))
+        calls = calls or repeated_calls(self._line, self._past)
         words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
         finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
         kind = StepKind.STEP if calls or finish != Finish.DRY or self._bulleted else StepKind.NOTE
@@ -128,7 +137,7 @@ class LineReader:
             return self._line.lstrip("# ").rstrip(":").strip()
         if self._line.endswith(":") and len(words) <= 8:
             return self._line.rstrip(": ").strip()
-        plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().]|\d", self._line)
+        plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|]|\d", self._line)
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
         named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
@@ -248,7 +257,7 @@ class LineReader:
         if (finding.match is Match.REORDERED and not whole) or not (finding.hits or finding.conflict):
             return None
         before = tokens[at - 1].group().lower() if at else ""
-        after = tokens[end].group().lower() if end < len(tokens) else ""
+        after = unit_in(tokens[end].group()) if end < len(tokens) else ""
         if finding.conflict:
             if not (finding.conflict.by_code and finding.conflict.by_name) and len(words) > 1:
                 return None
@@ -259,10 +268,11 @@ class LineReader:
 
     def _believable(self, words: list[str], finding: Finding, before: str, after: str, alone: bool) -> bool:
         """Whether these words mean a colour here: numbers may be counts, and names are ordinary words."""
+        counts = len(words) == 1 and not any(c.isalpha() for c in words[0])
+        if counts and after in UNITS - set(MARK_PRESSURES):
+            return False  # “in 4-5 layers”
         if len(words) == 1 and words[0].isdecimal():
-            if after in UNITS - set(MARK_PRESSURES) or before in ("step", "steps", "x"):
-                return False
-            written = any(hit.code == words[0] for hit in finding.hits)
+            written = before not in ("step", "steps", "x") and any(hit.code == words[0] for hit in finding.hits)
             in_scope = any(hit.range_name in self._scope for hit in finding.hits)
             return written and (len(words[0]) > 2 or in_scope or alone)
         if any(any(c.isdigit() for c in word) for word in words):
@@ -301,29 +311,29 @@ class LineReader:
         # What stands in brackets says something of it.
         opens = self._line.find("(", piece.start, piece.end)
         tokens = without_how([t for t in tokens if t.start() < opens] or tokens)
-        if len(tokens) == 1 and self._as_long_as_codes(tokens[0].group()):
+        if len(tokens) == 1 and as_long_as_codes(tokens[0].group(), self._scope, self._catalogue):
             return [on_no_chart(self._line, tokens[0].start(), tokens[0].end())]
         if not 0 < len(tokens) <= LONGEST_NAME or not (listed or self._bulleted):
             return []
         words = [t.group() for t in tokens]
         near = coming_near(" ".join(words), self._scope, self._catalogue)
-        capitals = listed and all(word[:1].isupper() or word == "%" or word.isdecimal() for word in words)
+        opens = self._bulleted and piece.start == self._begins
+        placed = listed or (opens and is_pressed_name(self._line, piece.end, words))
+        capitals = placed and is_in_capitals(words) and not is_sentence(self._line, tokens)
         figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
-        suspicious = capitals or bool(near) or (bare_list and len(words) <= 2 and not figures)
+        clause = fold(words[0]) in OF_WORK | DONE or written[0].group().lower() in CLAUSES
+        short = len(words) <= 2 and not clause
+        suspicious = capitals or bool(near) or (bare_list and short and not figures)
         return [on_no_chart(self._line, tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
 
     def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
         """A letter with digits always does, and a bare number of three or four digits; a year does in a list."""
         word = tokens[i].group()
+        if i and word.isdecimal() and self._catalogue.ranges_called(tokens[i - 1].group()):
+            return not (i + 1 < len(tokens) and fold(tokens[i + 1].group()) in SETS)
         if not CODE_LIKE.match(word):
             return False
         return not YEAR.match(word) or listed or self._bulleted or bool(self.ranges)
-
-    def _as_long_as_codes(self, word: str) -> bool:
-        """Whether a number by itself has as many digits as codes of the ranges that are spoken of."""
-        charts = (self._catalogue.chart_of(name) for name in self._scope)
-        codes = (entry.code for chart in charts for entry in chart)
-        return word.isdecimal() and len(word) > 1 and any(c.isdecimal() and len(c) == len(word) for c in codes)
 
     def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
         """Every call with the pressure, layers and role that the words round it give."""

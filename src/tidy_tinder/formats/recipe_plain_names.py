@@ -43,7 +43,7 @@ _BESIDE = BESIDE_PENCILS | frozenset(
     ).split()
 )
 # What is drawn: as much as such words are names of colours (“peach stone”), one by itself is a place.
-_DRAWN = frozenset(
+DRAWN = frozenset(
     (
         "eye pupil iris nose muzzle beak ear mouth lip tongue face head neck chin cheek body back belly tail leg paw "
         "claw foot wing feather fur hair whisker skin leaf petal stem stalk branch twig bark trunk tree root cap gill "
@@ -52,7 +52,7 @@ _DRAWN = frozenset(
     ).split()
 )
 # Words before a noun that make it a way of working or a place, whatever the noun is.
-_OF_WORK = frozenset(
+OF_WORK = frozenset(
     (
         "circular directional overlapping parallel vertical horizontal diagonal curved straight short long small tiny "
         "large big broad thin thick fine sharp sharpened pointed blunt clean kneaded mechanical tracing workable "
@@ -63,10 +63,11 @@ _OF_WORK = frozenset(
 )
 _CONJUNCTIONS = frozenset("because since though although before after once so".split())
 # What is done next: “with 106 and blend well”.
-_DONE = frozenset(
+DONE = frozenset(
     (
         "blend move leave fill repeat lift keep work build let wait come make switch return finish start stop turn "
-        "wipe clean check compare look draw erase press push pull drag sweep brush spray dry shade soften smooth go"
+        "wipe clean check compare look draw erase press push pull drag sweep brush spray dry shade soften smooth go "
+        "goes gets looks turns becomes is was are were"
     ).split()
 )
 
@@ -88,7 +89,7 @@ def plain_names(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[in
         # “with bridge of nose”: a part of something.
         if end < len(tokens) and fold(tokens[end].group()) == "of":
             continue
-        if _may_be_a_name(words) and not (further and (len(words) == 1 or fold(words[0]) in _DONE)):
+        if _may_be_a_name(words) and not (further and (len(words) == 1 or fold(words[0]) in DONE)):
             yield tokens[at].start(), tokens[with_grade(line, tokens, end) - 1].end()
 
 
@@ -114,7 +115,7 @@ def _may_be_a_name(words: Sequence[str]) -> bool:
     if not 0 < len(words) <= _MOST or any(not word.islower() for word in words):
         return False
     first, last = fold(words[0]), fold(words[-1])
-    if last in _BESIDE or first in _OF_WORK or (len(words) == 1 and (last in _DRAWN | TONES or len(last) < _LONG)):
+    if last in _BESIDE or first in OF_WORK or (len(words) == 1 and (last in DRAWN | TONES or len(last) < _LONG)):
         return False
     if any(known.fullmatch(last) for known in (*FINISHES.values(), *ROLES.values())):
         return False

@@ -18,11 +18,16 @@ from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
+from tidy_tinder.formats.recipe_tables import with_rows_as_lines
 from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
 """Characters of a text, and of a line of it: more is no step of a recipe."""
+
+# Words of a title, of one with a full stop, and a full stop between two sentences (not that of “No. 3”).
+_LONGEST_TITLE, _SHORT = 12, 5
+_SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
 @dataclass(frozen=True)
@@ -44,7 +49,7 @@ def read_recipe(text: str, catalogue: Catalogue) -> RecipeReading:
 
     Spaces in a row are one. It takes time in proportion to the text, if no line is longer than LONGEST_LINE.
     """
-    lines = [" ".join(raw.split()) for raw in text.splitlines()]
+    lines = with_rows_as_lines([" ".join(raw.split()) for raw in text.splitlines()])
     reading = _read_lines(lines, catalogue, ())
     # A name on two charts means the one whose range the recipe speaks of anywhere, if it speaks of one only.
     return _read_lines(lines, catalogue, reading.ranges) if reading.ranges else reading
@@ -116,7 +121,10 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     """
     if HASH_HEADING.match(line):
         return True
-    if BULLET.match(line) or re.search(r"→|->|=>|:", line):
+    if BULLET.match(line) or re.search(r"→|->|=>|:|\|", line):
+        return False
+    # A title may name what is drawn after a colour; a sentence that names one lays it.
+    if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:
         return False
     listed = [fold(p) for p in SEPARATOR.split(line) if p.strip()]
     if all(catalogue.has_name(p) or catalogue.has_code(p) for p in listed):
@@ -124,6 +132,12 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     if any(CODE_LIKE.match(t) and catalogue.has_code(t) for t in TOKEN.findall(line)):
         return False
     return not (_is_spoken(line) and _begins_with_a_colour(following, catalogue))
+
+
+def _is_prose(line: str) -> bool:
+    """Whether a line is a sentence or several, or longer than titles are."""
+    words = len(TOKEN.findall(line))
+    return words > _LONGEST_TITLE or bool(_SENTENCES.search(line)) or (line.endswith(".") and words > _SHORT)
 
 
 def _is_spoken(words: str) -> bool:

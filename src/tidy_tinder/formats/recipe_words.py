@@ -9,7 +9,11 @@ from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, SaidPressure
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
-BULLET = re.compile(r"^\s*(?:(?:step\s+)?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|[-*•–]\s+)", re.IGNORECASE)
+BULLET = re.compile(
+    r"^\s*(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?[a-z][.)]\s+|\[[ x]?\]\s+|"
+    r"[-*•–—‣▪◦●○■□☐☑✓✔»]\s+)",
+    re.IGNORECASE,
+)
 # “Go over the leaf with 119” lays one colour, not two.
 _GONE = "".join(rf"(?<!\b{verb} )" for verb in ("go", "goes", "going", "went", "gone", "work", "working", "worked"))
 _PART_WORDS = (
@@ -26,9 +30,12 @@ OR = frozenset(("or", "oder", "ou"))
 FIRST = re.compile(r"^[\s,]*(?:goes |down |laid )*(?:first|zuerst|d'abord|primero|eerst)[\s,.]*$", re.IGNORECASE)
 _CODE = r"[A-Za-z]{0,2}\d{1,4}"
 SPAN = re.compile(
-    rf"(?<![\w-])(?P<first>{_CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{_CODE})(?![\w-])", re.IGNORECASE
+    rf"(?<![\w-])(?P<first>{_CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{_CODE})(?![\w-])"
+    r"(?!\s?(?:%|(?:\w+\s)?(?:layers?|coats?|pass(?:es)?|times|strokes|min(?:utes)?|hours|days|mm|cm|schichten|lagen|"
+    r"couches|capas)\b))",
+    re.IGNORECASE,
 )
-"""A span of codes; with blanks round it a dash parts two colours."""
+"""A span of codes, and not of counts: “4-5 layers”; with blanks round it a dash parts two colours."""
 REPEAT = re.compile(
     r"\b(?:repeat|again|same(?: as(?: above| before)?)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|"
     r"comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
@@ -62,6 +69,9 @@ _PRESSURES = {
     ).split(),
 }
 PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
+PRESSURE_BY_LETTER = {"L": Pressure.LIGHT, "M": Pressure.MEDIUM, "H": Pressure.HEAVY}
+# Right after a colour and by itself: “119 H”. A small letter is a unit.
+_LETTER = re.compile(r"^\s*\(?([LMH])(?=$|[\s),;x×])")
 _COUNTS = {
     "one": 1,
     "two": 2,
@@ -101,14 +111,23 @@ ROLES = {
     Role.BASE: re.compile(r"\b(?:undercoat|base|first layer)\b", re.IGNORECASE),
     Role.DETAIL: re.compile(r"\b(?:fine (?:details?|lines?|point|hairs?)|hairlines?)\b", re.IGNORECASE),
 }
+# After a range and a number: “the Heron 36 set”.
+SETS = frozenset("set tin box pencils colours colors piece pieces count".split())
+# What begins a clause beside colours: “119, it shouts”.
+CLAUSES = frozenset("it this that they which".split())
 YEAR = re.compile(r"^(?:19|20)\d\d$")
 CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 
 
 def counts_something(tokens: Sequence[re.Match[str]], i: int) -> bool:
     """Whether a number counts something: “10 minutes”."""
-    unit = tokens[i + 1].group().lower() if i + 1 < len(tokens) else ""
+    unit = unit_in(tokens[i + 1].group()) if i + 1 < len(tokens) else ""
     return tokens[i].group().isdecimal() and unit in UNITS - set(PRESSURE_OF)
+
+
+def unit_in(word: str) -> str:
+    """A word as a unit would be written; nothing for a letter that says how hard."""
+    return "" if word in PRESSURE_BY_LETTER else word.lower()
 
 
 def is_qualifier(word: str) -> bool:
@@ -128,7 +147,8 @@ def pressure_in(text: str) -> SaidPressure:
         r"\blight (?:to|side|areas?|edge|tips?)\b|\b(?:hard|soft|firm) edges?\b", " ", text, flags=re.IGNORECASE
     )
     pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
-    return next((pressure for pressure in pressures if pressure), "")
+    letter = _LETTER.match(plain)
+    return next((pressure for pressure in pressures if pressure), PRESSURE_BY_LETTER[letter[1]] if letter else "")
 
 
 def layers_in(text: str) -> int:

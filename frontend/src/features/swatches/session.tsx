@@ -38,8 +38,8 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
   const send = (what: Act) => {
     if (item === undefined) return;
     if (act.isPending) {
-      // What is typed meanwhile comes next; but a second press while the reader reads would read the next mark from the
-      // place of this one.
+      // What is typed meanwhile comes next. While the reader reads nothing is taken: what came of it is not seen yet, and a
+      // second press would read the next mark from the place of this one.
       if (act.variables.act !== "reading") next.current = what;
       return;
     }

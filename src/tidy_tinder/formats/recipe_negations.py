@@ -1,0 +1,29 @@
+"""Colours that a recipe names to say that they are not laid: “do not use 119 here”, “121 instead of 119”.
+
+Only what stands right after such words is meant by them. “Don't press hard with 119” and “not only 119” lay it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from tidy_tinder.formats.recipe_reading import ReadCall
+
+_MOST = 40
+"""Characters before a colour among which the words stand."""
+_TAKEN = (
+    "use|using|add|adding|lay|apply|try|take|reach for|go in with|nimm|nehmen|verwende|benutze|utilise[rz]?|usar|uses?"
+)
+_ARTICLES = "the|any|a|an|your|my|den|die|das|ein(?:en|e)?|le|la|les|du|de|el|los|het"
+_NO = "do not|don['’]?t|never|nicht|ne|no"
+_AWAY = (
+    "avoid|avoiding|without|instead of|rather than|in place of|never|not|ohne|anstatt|statt|anstelle von|nicht|sans|"
+    "au lieu de|plutôt que|sin|en vez de|en lugar de|zonder|in plaats van"
+)
+_NOT_LAID = re.compile(rf"\b(?:(?:{_NO})\s(?:{_TAKEN})|{_AWAY})\s(?:(?:{_ARTICLES})\s)?$", re.IGNORECASE)
+
+
+def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCall]:
+    """The calls of a line that it does not say to leave away; the others stay in its words."""
+    return [call for call in calls if not _NOT_LAID.search(line[max(call.start - _MOST, 0) : call.start])]
