@@ -80,6 +80,18 @@ def test_a_column_that_does_not_count_the_rows_is_read() -> None:
         ("I have the Heron 36 set. Heron 119", ["Heron 119"]),
         # Names with a small word in them.
         ("Heron\nSloe et Brume du Soir", ["Heron 129", "? Brume du Soir"]),
+        # Each with its own pressure behind it, or one for all.
+        ("Heron\npetals: 124 (M) 126 (H)", ["Heron 124/medium", "Heron 126/heavy"]),
+        ("Heron\n161 171 heavy", ["Heron 161/heavy", "Heron 171/heavy"]),
+        # What goes somewhere, what is laid in the end, what is asked for in words.
+        ("Heron\n119\nSaddle Dust goes in the knots.", ["Heron 119", "? Saddle Dust"]),
+        ("Heron\nHeron 119. The left wings go dark.", ["Heron 119"]),
+        ("Heron\nIm Schatten 121, ganz zuletzt Alte Leiter.", ["Heron 121", "? Alte Leiter"]),
+        ("Heron\nQ: which blue for the shadow?\nA: Sloe", ["Heron 129"]),
+        # What is before a colon is what a colour is for.
+        ("Heron\nLeaf: Sloe\nStem: Gorse Bloom\nPetal: 119, light", ["Heron 129", "? Gorse Bloom", "Heron 119/light"]),
+        ("Heron\nLeaf: Sloe\nPaper: Hot Pressed\nPetal: 119, light", ["Heron 129", "Heron 119/light"]),
+        ("Heron\n- Leaf: Sloe\n- Stem: Gorse Bloom\n- Petal: 119", ["Heron 129", "? Gorse Bloom", "Heron 119"]),
         # Sentences of two words, days, ways of working.
         ("Heron\nDay one. 161, medium. Day two. 171. Sign it.", ["Heron 161/medium", "Heron 171"]),
         ("Heron\n102 and 104 alternating, tiny ovals", ["Heron 102", "Heron 104"]),

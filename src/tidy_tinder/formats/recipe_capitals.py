@@ -16,6 +16,8 @@ from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN
 
 # Words of a name that is told by its capitals.
 _MOST = 4
+# “Saddle Dust goes in the knots.”
+_GOES = frozenset("goes go went comes".split())
 _JOINING = frozenset("of the du de des la le von der del van".split())
 _FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
 
@@ -54,7 +56,8 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
         # “a touch of Stain bilberry”: one capital is no more than a part of something.
         return (before in LAYING and (several or small or not goes_on)) or (before in LAYING_IN_GERMAN and several)
     # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
-    return several and small
+    goes = goes_on and fold(tokens[after].group()) in _GOES and fold(last).removesuffix("s") not in DRAWN
+    return several and (small or goes)
 
 
 def is_in_capitals(words: Sequence[str]) -> bool:

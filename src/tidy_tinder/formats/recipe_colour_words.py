@@ -53,8 +53,8 @@ TONES = frozenset(
         "koel koud gebrande olijf"
     ).split()
 )
-# What goes before a colour that was laid already, and is meant by it.
-THE = frozenset("the this that der die das den dem le la les el los las de het".split())
+# What goes before a colour that was laid already and is meant by it, or that is asked for in words.
+THE = frozenset("the this that which what der die das den dem welches le la les quel el los las de het welk".split())
 DO = frozenset("add mix use lay put apply shade fill build start begin take try lighten darken deepen".split())
 # Words that begin something new after a colour, or stand before one: what is no such word is what has the colour. A
 # wash or an outline is the colour itself, laid.
@@ -76,7 +76,7 @@ LAYING = frozenset(
     ).split()
 )
 # The same in German, where any noun has a capital.
-LAYING_IN_GERMAN = frozenset("mit nimm aus".split())
+LAYING_IN_GERMAN = frozenset("mit nimm aus zuletzt danach daruber schliesslich abschliessend".split())
 # What may stand between one of these and a hue: “with a green”, “mit etwas Blau”.
 SOME = frozenset("a an some the ein etwas un une le la el een".split())
 IN = frozenset("in en".split())

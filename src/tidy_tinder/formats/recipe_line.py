@@ -28,6 +28,7 @@ from tidy_tinder.formats.recipe_doubts import (
 from tidy_tinder.formats.recipe_figures import mask_figures
 from tidy_tinder.formats.recipe_negations import without_those_not_laid
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK
+from tidy_tinder.formats.recipe_pressing import in_brackets, pressed_each
 from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
@@ -137,7 +138,7 @@ class LineReader:
             return self._line.lstrip("# ").rstrip(":").strip()
         if self._line.endswith(":") and len(words) <= 8:
             return self._line.rstrip(": ").strip()
-        plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|]|\d", self._line)
+        plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|:]|\d", self._line)
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
         named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
@@ -348,21 +349,18 @@ class LineReader:
                 group = [] if closed else group
                 closed = False
                 group.extend(range(len(calls), len(calls) + len(piece.calls)))
-                fresh = (replace(c, pressure=pressure, layers=max(layers, c.layers), role=role) for c in piece.calls)
-                calls.extend((piece, call) for call in fresh)
+                pressed = pressed_each(self._line, piece.calls, (piece.start, piece.end), words)
+                for call, hard in zip(piece.calls, pressed, strict=True):
+                    calls.append((piece, replace(call, pressure=hard, layers=max(layers, call.layers), role=role)))
             if calls and PART_STRENGTH.search(words):
                 calls[-1] = (calls[-1][0], graded(calls[-1][1], words, self._catalogue))
             if not piece.calls and (pressure or layers > 1):
                 closed = True
-                for i in group[-1:] if self._in_brackets(piece.start) else group:
+                for i in group[-1:] if in_brackets(self._line, piece.start) else group:
                     owner, call = calls[i]
                     said = replace(call, pressure=call.pressure or pressure, layers=max(call.layers, layers))
                     calls[i] = (owner, said)
         return calls
-
-    def _in_brackets(self, at: int) -> bool:
-        """Whether brackets are open there: what stands in them belongs to the colour before them alone."""
-        return self._line.rfind("(", 0, at) > self._line.rfind(")", 0, at)
 
     def _words_outside(self, piece: _Piece) -> str:
         """The words of a piece that are not part of a colour."""

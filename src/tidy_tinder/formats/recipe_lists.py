@@ -6,14 +6,27 @@ pass for words, or for the heading of what follows: it is asked for, so that no 
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from tidy_tinder.core.names.finding import Catalogue
+from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_reading import ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, REPEAT, TOKEN, counts_something, is_lead
+
+_LABEL = re.compile(r"(?:[^:\d]{1,60}:\s)?")
+# Labels of what is no colour: “Paper: Hot Pressed”.
+_ABOUT = frozenset(
+    (
+        "paper surface support board size format artist author by photo photographer reference source time hours "
+        "duration medium media materials technique title tools tool brand brands date week day note notes tip tips "
+        "level difficulty subject thanks copyright papier format grosse zeit kunstler foto vorlage werkzeug titel "
+        "datum notiz material taille temps artiste modele outils titre remarque papel tamano tiempo artista "
+        "herramientas titulo nota papier formaat tijd kunstenaar gereedschap"
+    ).split()
+)
 
 
 @dataclass(frozen=True)
@@ -103,17 +116,27 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
 
 
 def _is_bare(step: ReadStep) -> bool:
-    """Whether a line holds colours, and beside them only how they are laid."""
+    """Whether a line holds colours, and beside them only how they are laid, and before them what they are for."""
     taken = {i for call in step.calls for i in range(call.start, call.end)}
-    words = [token.group() for token in TOKEN.finditer(step.text) if token.start() not in taken]
-    return bool(step.calls) and all(is_lead(word) for word in words)
+    beside = TOKEN.finditer(step.text, _label(step.text).end())
+    return bool(step.calls) and all(is_lead(token.group()) for token in beside if token.start() not in taken)
+
+
+def _label(text: str) -> re.Match[str]:
+    """What a line begins with before a colon: “Stem: Gorse Bloom”; nothing where there is none."""
+    found = _LABEL.match(text)
+    assert found is not None, "it matches nothing, too"
+    return found
 
 
 def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue: Catalogue) -> ReadStep:
     """A line that asks which colour it is, if it is of two to four words with capitals, or may be of small ones."""
     if step.calls or step.finish is not Finish.DRY or REPEAT.search(step.text):
         return step
-    tokens = list(TOKEN.finditer(step.text))
+    label = _label(step.text)
+    tokens = list(TOKEN.finditer(step.text, label.end()))
+    if any(fold(word) in _ABOUT for word in TOKEN.findall(label.group())):
+        return step
     if any(counts_something(tokens, i) for i in range(len(tokens))):
         return step
     name = without_how(tokens)
