@@ -14,6 +14,7 @@ from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
 from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_colour_words import SMALL
 from tidy_tinder.formats.recipe_doubts import (
     LONGEST_NAME,
     as_long_as_codes,
@@ -323,7 +324,7 @@ class LineReader:
         capitals = placed and is_in_capitals(words) and not is_sentence(self._line, tokens)
         figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
         clause = fold(words[0]) in OF_WORK | DONE or written[0].group().lower() in CLAUSES
-        short = len(words) <= 2 and not clause
+        short = len(words) <= 2 and not clause and not (len(words) == 1 and fold(words[0]) in SMALL)
         suspicious = capitals or bool(near) or (bare_list and short and not figures)
         return [on_no_chart(self._line, tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
 

@@ -15,13 +15,16 @@ _MOST = 40
 _TAKEN = (
     "use|using|add|adding|lay|apply|try|take|reach for|go in with|nimm|nehmen|verwende|benutze|utilise[rz]?|usar|uses?"
 )
+_PLACED = "over|on|onto|into|under|with|über|auf|mit|unter|sur|sous|avec|sobre|bajo|con|op|onder|met"
 _ARTICLES = "the|any|a|an|your|my|den|die|das|ein(?:en|e)?|le|la|les|du|de|el|los|het"
 _NO = "do not|don['’]?t|never|nicht|ne|no"
 _AWAY = (
     "avoid|avoiding|without|instead of|rather than|in place of|never|not|ohne|anstatt|statt|anstelle von|nicht|sans|"
     "au lieu de|plutôt que|sin|en vez de|en lugar de|zonder|in plaats van"
 )
-_NOT_LAID = re.compile(rf"\b(?:(?:{_NO})\s(?:{_TAKEN})|{_AWAY})\s(?:(?:{_ARTICLES})\s)?$", re.IGNORECASE)
+_NOT_LAID = re.compile(
+    rf"\b(?:(?:{_NO})\s(?:{_TAKEN})|{_AWAY})\s(?:(?:{_PLACED})\s)?(?:(?:{_ARTICLES})\s)?$", re.IGNORECASE
+)
 
 
 def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCall]:
