@@ -93,6 +93,12 @@ def test_a_column_that_does_not_count_the_rows_is_read() -> None:
         ("Heron\nLeaf: Sloe\nStem: Gorse Bloom\nPetal: 119, light", ["Heron 129", "? Gorse Bloom", "Heron 119/light"]),
         ("Heron\nLeaf: Sloe\nPaper: Hot Pressed\nPetal: 119, light", ["Heron 129", "Heron 119/light"]),
         ("Heron\n- Leaf: Sloe\n- Stem: Gorse Bloom\n- Petal: 119", ["Heron 129", "? Gorse Bloom", "Heron 119"]),
+        # A range, and how one layer is beside another, are no colours.
+        (
+            "Heron\n119, 121, 123 (in that order, Heron), each layer a bit harder",
+            ["Heron 119", "Heron 121", "Heron 123"],
+        ),
+        ("Heron\n151 > 153 > bare", ["Heron 151", "Heron 153"]),
         # Sentences of two words, days, ways of working.
         ("Heron\nDay one. 161, medium. Day two. 171. Sign it.", ["Heron 161/medium", "Heron 171"]),
         ("Heron\n102 and 104 alternating, tiny ovals", ["Heron 102", "Heron 104"]),

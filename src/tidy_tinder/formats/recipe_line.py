@@ -315,13 +315,14 @@ class LineReader:
         tokens = without_how([t for t in tokens if t.start() < opens] or tokens)
         if len(tokens) == 1 and as_long_as_codes(tokens[0].group(), self._scope, self._catalogue):
             return [on_no_chart(self._line, tokens[0].start(), tokens[0].end())]
-        if not 0 < len(tokens) <= LONGEST_NAME or not (listed or self._bulleted):
-            return []
         words = [t.group() for t in tokens]
-        near = coming_near(" ".join(words), self._scope, self._catalogue)
-        opens = self._bulleted and piece.start == self._begins
-        placed = listed or (opens and is_pressed_name(self._line, piece.end, words))
-        capitals = placed and is_in_capitals(words) and not is_sentence(self._line, tokens)
+        name = " ".join(words)
+        placed = (listed or self._bulleted) and not self._catalogue.ranges_called(name)
+        if not 0 < len(words) <= LONGEST_NAME or not placed:
+            return []
+        near = coming_near(name, self._scope, self._catalogue)
+        opens = self._bulleted and piece.start == self._begins and is_pressed_name(self._line, piece.end, words)
+        capitals = (listed or opens) and is_in_capitals(words) and not is_sentence(self._line, tokens)
         figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
         clause = fold(words[0]) in OF_WORK | DONE or written[0].group().lower() in CLAUSES
         short = len(words) <= 2 and not clause and not (len(words) == 1 and fold(words[0]) in SMALL)

@@ -58,7 +58,7 @@ OF_WORK = frozenset(
         "large big broad thin thick fine sharp sharpened pointed blunt clean kneaded mechanical tracing workable "
         "odourless odorless gentle careful patient steady quick slow even uneven loose tight relaxed left right upper "
         "lower inner outer main basic simple whole entire other another different similar any every all your my his "
-        "their our low high matte gloss"
+        "their our low high matte gloss bare harder softer heavier lighter darker paler warmer cooler"
     ).split()
 )
 _CONJUNCTIONS = frozenset("because since though although before after once so".split())
