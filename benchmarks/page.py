@@ -23,7 +23,7 @@ with the doubts of decision 0041, and of all samples, Stacks and Strips; with th
 stand-ins; Starting, Restock and Colour difference, since the host had taken 26 to 54 % of the machine meanwhile. Optics
 has all samples, and is of 28 November.
 What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
-only the large tidy, which must be fitted for it, is timed at the end (in the run of 1,179 seconds all clocks came last).
+only the large tidy, which must be fitted for it, is timed at the end (in the run of 1,179 seconds all clocks were).
 Each time is the best of several runs on two
 cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
