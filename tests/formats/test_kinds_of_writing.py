@@ -65,6 +65,7 @@ def test_a_column_that_does_not_count_the_rows_is_read() -> None:
         ("Tallow\nHills: M40 + M41. Do NOT use M50 here, it goes muddy.", ["Tallow M40", "Tallow M41"]),
         ("Heron\ninstead of 150 I took 151", ["Heron 151"]),
         ("Heron\n121, not 119", ["Heron 121"]),
+        ("Heron\n- 121\n- Do not use 126 again.", ["Heron 121"]),
         ("Heron\n121, 123, not over 119", ["Heron 121", "Heron 123"]),
         ("Heron\n121 and never Lamplight, it shouts", ["Heron 121"]),
         ("Heron\nDon't press hard with 119", ["Heron 119/heavy"]),

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue
 from tidy_tinder.core.vocabulary import MOST_LAYERS
+from tidy_tinder.formats.recipe_words import CODE
 
 _UNIT = (
     "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds?|days?|weeks?|months?|years?|"
@@ -41,9 +42,8 @@ _NUMBER_SIGN = re.compile(
 # What stands between a name and its grade: “Lantern at 50 %”.
 _AT_GRADE = re.compile(r"(?:\b(?:at|bei|à|al|op)\s|@\s?)(?=\d{1,3}\s?%)", re.IGNORECASE)
 _TIMES = r"\s?[x×*]\s?"
-_CODE = r"[A-Za-z]{0,2}\d{1,4}"
-_CODE_TIMES = re.compile(rf"(?<![\w.])(?P<code>{_CODE}){_TIMES}(?P<count>\d{{1,2}})(?!\w)", re.IGNORECASE)
-_TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{_CODE})(?!\w)", re.IGNORECASE)
+_CODE_TIMES = re.compile(rf"(?<![\w.])(?P<code>{CODE}){_TIMES}(?P<count>\d{{1,2}})(?!\w)", re.IGNORECASE)
+_TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{CODE})(?!\w)", re.IGNORECASE)
 _CODE_AND_LETTER = re.compile(r"(?P<code>\d{3,4})\s[LMH]")
 # Neither a blank, which would belong to the separator beside it, nor a letter.
 _MASK = "\x00"

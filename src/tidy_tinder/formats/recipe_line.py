@@ -126,7 +126,7 @@ class LineReader:
                 piece.calls = piece.calls or self._unread(piece, listed=True, bare_list=False)
         pieces = self._alternatives(pieces)
         calls = without_those_not_laid(line, self._ordered(self._qualified(pieces)))
-        calls = calls or repeated_calls(self._line, self._past)
+        calls = calls or repeated_calls(line, self._past)
         words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
         finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
         kind = StepKind.STEP if calls or finish != Finish.DRY or self._bulleted else StepKind.NOTE

@@ -6,7 +6,6 @@ pass for words, or for the heading of what follows: it is asked for, so that no 
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -14,9 +13,8 @@ from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_reading import ReadStep
-from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, REPEAT, TOKEN, counts_something, is_lead
+from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, LABEL, REPEAT, TOKEN, counts_something, is_lead
 
-_LABEL = re.compile(r"(?:[^:\d]{1,60}:\s)?")
 # Labels of what is no colour: “Paper: Hot Pressed”.
 _ABOUT = frozenset(
     (
@@ -118,15 +116,14 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
 def _is_bare(step: ReadStep) -> bool:
     """Whether a line holds colours, and beside them only how they are laid, and before them what they are for."""
     taken = {i for call in step.calls for i in range(call.start, call.end)}
-    beside = TOKEN.finditer(step.text, _label(step.text).end())
+    beside = TOKEN.finditer(step.text, len(_label(step.text)))
     return bool(step.calls) and all(is_lead(token.group()) for token in beside if token.start() not in taken)
 
 
-def _label(text: str) -> re.Match[str]:
-    """What a line begins with before a colon: “Stem: Gorse Bloom”; nothing where there is none."""
-    found = _LABEL.match(text)
-    assert found is not None, "it matches nothing, too"
-    return found
+def _label(text: str) -> str:
+    """What a line begins with before a colon: “Stem: ” of “Stem: Gorse Bloom”; nothing where there is none."""
+    found = LABEL.match(text)
+    return found.group() if found else ""
 
 
 def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue: Catalogue) -> ReadStep:
@@ -134,8 +131,8 @@ def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue:
     if step.calls or step.finish is not Finish.DRY or REPEAT.search(step.text):
         return step
     label = _label(step.text)
-    tokens = list(TOKEN.finditer(step.text, label.end()))
-    if any(fold(word) in _ABOUT for word in TOKEN.findall(label.group())):
+    tokens = list(TOKEN.finditer(step.text, len(label)))
+    if any(fold(word) in _ABOUT for word in TOKEN.findall(label)):
         return step
     if any(counts_something(tokens, i) for i in range(len(tokens))):
         return step

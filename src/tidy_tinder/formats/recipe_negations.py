@@ -26,6 +26,13 @@ _NOT_LAID = re.compile(
     rf"\b(?:(?:{_NO})\s(?:{_TAKEN})|{_AWAY})\s(?:(?:{_PLACED})\s)?(?:(?:{_ARTICLES})\s)?$", re.IGNORECASE
 )
 
+_NOT_DONE = re.compile(r"\b(?:do not|don['’]?t|never|nicht|nie)\b[^.;]*$", re.IGNORECASE)
+
+
+def is_not_done(before: str) -> bool:
+    """Whether what follows these words is not to be done: “do not use 126 again”."""
+    return bool(_NOT_DONE.search(before[-_MOST:]))
+
 
 def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCall]:
     """The calls of a line that it does not say to leave away; the others stay in its words."""

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any, Protocol, TypeVar
 
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
+from tidy_tinder.formats.recipe_negations import is_not_done
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import HEAVIER, LIGHTER, REPEAT, pressure_in
 
@@ -31,7 +32,7 @@ S = TypeVar("S", bound=Counted)
 def pointed_at(line: str, past: Sequence[S]) -> S | None:
     """The step of the past that a line points at; None where it points at none."""
     found = REPEAT.search(line)
-    if found is None:
+    if found is None or is_not_done(line[: found.start()]):
         return None
     steps = [step for step in past if step.kind == StepKind.STEP]
     if found["step"]:

@@ -9,9 +9,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 
+from tidy_tinder.formats.recipe_words import CODE
+
 _ROW = re.compile(r"\|.*\|$")
 _RULE = re.compile(r"\|(?:\s*:?-+:?\s*\|)+$")
-_CODE, _WORD = re.compile(r"[A-Za-z]{0,2}\d{1,4}$"), re.compile(r"[^\W\d_]+$")
+_CODE, _WORD = re.compile(rf"{CODE}$"), re.compile(r"[^\W\d_]+$")
 _FEWEST_ROWS = 2
 
 

@@ -28,9 +28,11 @@ OVER = frozenset(("over", "über", "sur", "sobre"))
 UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
 OR = frozenset(("or", "oder", "ou"))
 FIRST = re.compile(r"^[\s,]*(?:goes |down |laid )*(?:first|zuerst|d'abord|primero|eerst)[\s,.]*$", re.IGNORECASE)
-_CODE = r"[A-Za-z]{0,2}\d{1,4}"
+CODE = r"[A-Za-z]{0,2}\d{1,4}"
+# What a line begins with before a colon: “First reds: …”.
+LABEL = re.compile(r"[^:\d]{1,60}:\s")
 SPAN = re.compile(
-    rf"(?<![\w-])(?P<first>{_CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{_CODE})(?![\w-])"
+    rf"(?<![\w-])(?P<first>{CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{CODE})(?![\w-])"
     r"(?!\s?(?:%|(?:\w+\s)?(?:layers?|coats?|pass(?:es)?|times|strokes|min(?:utes)?|hours|days|mm|cm|schichten|lagen|"
     r"couches|capas)\b))",
     re.IGNORECASE,

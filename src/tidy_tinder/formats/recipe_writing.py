@@ -6,7 +6,6 @@ say, the line is written out: “Quillfen Heron 119 Bracken heavy 2 layers → �
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -15,6 +14,7 @@ from tidy_tinder.core.vocabulary import Finish, Purpose, Role, SaidPressure, Sai
 from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
 from tidy_tinder.formats.recipe_reading import ReadStep
 from tidy_tinder.formats.recipe_text import read_lines, read_recipe
+from tidy_tinder.formats.recipe_words import LABEL
 
 _ROLE_WORDS: Mapping[SaidRole, str] = {
     Role.GLAZE: "glaze",
@@ -38,7 +38,6 @@ _PURPOSE_WORDS: Mapping[SaidPurpose, str] = {
     Purpose.LIFT: "all of this is there to lift it",
 }
 _LET_DRY = "let it dry"
-_LEAD = re.compile(r"[^:\d]{1,60}:\s")
 _MOST_ROUNDS = 4
 
 
@@ -127,7 +126,7 @@ def _written_out(step: WrittenStep, entries: Mapping[int, Entry], headed: str, l
         parts += f". {_FINISH_WORDS[step.finish]}"
     if step.purpose and purpose_in(parts) != step.purpose:
         parts += f". {_PURPOSE_WORDS[step.purpose]}"
-    led = _LEAD.match(step.text)
+    led = LABEL.match(step.text)
     if lead and led is not None and step.calls:
         parts = led.group() + parts
     elif step.area and step.area != headed:

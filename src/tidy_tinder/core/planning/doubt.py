@@ -87,7 +87,7 @@ class Doubts:
         """What each direction of the paper's doubt moves the difference of columns by (C, directions, 3)."""
         apart = states[:, -1] - self._shifts.asked[-1]
         moved = [paper.apart(self._passage, ways) - apart for paper in self._papers]
-        return np.stack(moved, axis=1) / DOUBT_STEP if moved else np.zeros((len(ways), 0, 3))
+        return np.stack(moved, axis=1) / DOUBT_STEP
 
     def band(self, covariance: _Array) -> DeltaE:
         """The ΔE00 (C,) within which nine of ten lie, of covariances (C, 3, 3)."""

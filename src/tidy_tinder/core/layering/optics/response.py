@@ -87,6 +87,7 @@ def from_logit(of: ArrayLike) -> _Array:
 
 def _in_layers(marks: Marks, layers: int) -> Reflectance:
     """Body reflectance (N, 31) of marks of several passes, each a deposit of its own."""
+    # Layers of one pencil smear into what they are.
     on = Grounds(
         marks.body, np.exp(marks.ln_grain), 1.0 + np.exp(marks.ln_over), from_logit(marks.logit_chance),
         np.array([SMEARED]),
