@@ -68,7 +68,7 @@ def test_a_column_that_does_not_count_the_rows_is_read() -> None:
         ("Heron\n- 121\n- Do not use 126 again.", ["Heron 121"]),
         ("Heron\n121, 123, not over 119", ["Heron 121", "Heron 123"]),
         ("Heron\n121 and never Lamplight, it shouts", ["Heron 121"]),
-        ("Heron\nDon't press hard with 119", ["Heron 119/heavy"]),
+        ("Heron\nDon't press hard with 119", ["Heron 119"]),
         ("Heron\nnot only 119 but 121", ["Heron 119", "Heron 121"]),
         # Lists by letters and boxes.
         ("Heron\na) 119\nb) Peat Smoke\nc) 121", ["Heron 119", "? Peat Smoke", "Heron 121"]),

@@ -10,14 +10,17 @@ from collections.abc import Iterator, Sequence
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
-from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
-from tidy_tinder.formats.recipe_plain_names import DRAWN
-from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN
+from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
+from tidy_tinder.formats.recipe_plain_names import DONE, DRAWN
+from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN, is_qualifier
 
 # Words of a name that is told by its capitals.
 _MOST = 4
 # “Saddle Dust goes in the knots.”
 _GOES = frozenset("goes go went comes".split())
+# “The bloom is Lavender Mist.”
+_IS = frozenset("is are was were".split())
+_QUOTES = frozenset("\"'“”„‘’«»")
 _JOINING = frozenset("of the du de des la le von der del van".split())
 _FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
 
@@ -35,7 +38,8 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         first = at
         while first < end and (is_small(word := tokens[first].group()) or fold(word) in LAYING | LAYING_IN_GERMAN):
             first += 1
-        if 0 < end - first <= _MOST and _is_laid(line, tokens, first, end):
+        shown = first < end and _is_shown(line, tokens, first, end)
+        if 0 < end - first <= _MOST and (shown or _is_laid(line, tokens, first, end)):
             yield tokens[first].start(), tokens[with_grade(line, tokens, end) - 1].end()
         at = max(end, at + 1)
 
@@ -54,10 +58,21 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
     if first > 0 and beside(line, tokens, first):
         before = fold(tokens[first - 1].group())
         # “a touch of Stain bilberry”: one capital is no more than a part of something.
-        return (before in LAYING and (several or small or not goes_on)) or (before in LAYING_IN_GERMAN and several)
+        # “body Cherry Pop heavy”
+        pressed = several and goes_on and fold(tokens[after].group()) in PRESSURE_OF
+        told = before in _IS and not (first > 1 and fold(tokens[first - 2].group()) in ABOUT)
+        laying = before in LAYING and (several or small or not goes_on)
+        return laying or pressed or (several and (told or before in LAYING_IN_GERMAN))
     # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
     goes = goes_on and fold(tokens[after].group()) in _GOES and fold(last).removesuffix("s") not in DRAWN
     return several and (small or goes)
+
+
+def _is_shown(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
+    """Whether a run of capitals is in quotation marks, or has a grade: “Sea Foam”, Nightjar 70 %."""
+    start, stop, graded = tokens[first].start(), tokens[end - 1].end(), with_grade(line, tokens, end)
+    quoted = line[max(start - 1, 0) : start] in _QUOTES and line[stop : stop + 1] in _QUOTES
+    return quoted or (graded > end and tokens[graded - 1].group().endswith("%"))
 
 
 def is_in_capitals(words: Sequence[str]) -> bool:
@@ -65,6 +80,20 @@ def is_in_capitals(words: Sequence[str]) -> bool:
     shown = [word for word in words if word != "%" and not word.isdecimal()]
     inner = all(word[:1].isupper() or word in _JOINING for word in shown)
     return inner and all(word[:1].isupper() for word in (*shown[:1], *shown[-1:]))
+
+
+def last_in_capitals(line: str, tokens: Sequence[re.Match[str]]) -> tuple[int, int] | None:
+    """Where the last words of a part are a name of several words in capitals, after words that are not; else None."""
+    first = len(tokens)
+    while (
+        first > 0 and tokens[first - 1].group()[:1].isupper() and (first == len(tokens) or beside(line, tokens, first))
+    ):
+        first -= 1
+    while first < len(tokens) and (is_small(word := tokens[first].group()) or fold(word) in DONE):
+        first += 1
+    if first == 0 or not 1 < len(tokens) - first <= _MOST or fold(tokens[-1].group()) in BESIDE_PENCILS:
+        return None
+    return tokens[first].start(), tokens[-1].end()
 
 
 def is_sentence(line: str, words: Sequence[re.Match[str]]) -> bool:
@@ -76,6 +105,8 @@ def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
     """Whether words that begin a line of a list are no part of a drawing, and how hard they are laid follows their end:
     “- Peat Smoke, heavy”.
     """
-    following = TOKEN.search(line, end)
-    pressed = following is not None and following.group().lower() in PRESSURE_OF
+    following = TOKEN.findall(line, end)
+    pressed = bool(following) and (
+        following[0].lower() in PRESSURE_OF or all(is_qualifier(word) or word.isdecimal() for word in following)
+    )
     return pressed and len(words) > 1 and fold(words[-1]).removesuffix("s") not in DRAWN

@@ -29,10 +29,12 @@ from tidy_tinder.formats.recipe_colour_words import (
     THINGS,
     TONES,
 )
-from tidy_tinder.formats.recipe_words import TOKEN, is_lead, is_qualifier
+from tidy_tinder.formats.recipe_words import FINISHES, TOKEN, is_lead, is_qualifier
 
 # Characters of a part in which a hue may stand with nothing but how it is laid; in a longer one other things are said.
 _LONGEST_BARE = 160
+# “Rose pâle”, “corail vif”: so toned, a thing is a colour.
+_TONES_AFTER = frozenset("pale clair claire fonce foncee vif oscuro oscura claro clara palido palida".split())
 _GRADE = re.compile(r"\d{1,2}%?")
 _LABEL = re.compile(r"[-–—:]\s")
 _NO_COLOUR = re.compile(
@@ -74,7 +76,8 @@ def _speaks_of_none(line: str) -> bool:
 
 def _end_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int | None:
     """Where a colour ends whose noun stands at `at`, with the tones after it: “vert olive”; None where no noun is."""
-    if not _is_noun(tokens[at].group()):
+    toned = at + 1 < len(tokens) and beside(line, tokens, at + 1) and fold(tokens[at + 1].group()) in _TONES_AFTER
+    if not _is_noun(tokens[at].group()) and not (toned and fold(tokens[at].group()) in THINGS):
         return None
     end = at + 1
     while end < len(tokens) and beside(line, tokens, end) and _toned(tokens[end].group()):
@@ -91,7 +94,8 @@ def _begin_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
     while first > 0 and beside(line, tokens, first) and _toned(tokens[first - 1].group()):
         first -= 1
     noun = fold(tokens[at].group())
-    if first == at > 0 and beside(line, tokens, at) and noun not in NEUTRALS | HUES_FIRST:
+    # “Altrosa” says already which: the word before it is another.
+    if first == at > 0 and beside(line, tokens, at) and noun in NOUNS - NEUTRALS - HUES_FIRST:
         before = tokens[at - 1].group()
         first -= not (is_small(before) or any(c.isdigit() for c in before))
     return first
@@ -114,7 +118,10 @@ def _is_named(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, 
 
 def _goes_on(line: str, tokens: Sequence[re.Match[str]], end: int) -> bool:
     """Whether a colour may end there: nothing follows that could have it."""
-    return end == len(tokens) or not beside(line, tokens, end) or is_small(tokens[end].group())
+    if end == len(tokens) or not beside(line, tokens, end):
+        return True
+    following = tokens[end].group()
+    return is_small(following) or any(finish.match(following) for finish in FINISHES.values())
 
 
 def _is_one_to_lay(line: str, tokens: Sequence[re.Match[str]], at: int, part: tuple[int, int]) -> bool:

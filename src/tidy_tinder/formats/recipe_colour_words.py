@@ -37,20 +37,22 @@ THINGS = frozenset(
         "apricot lavender lilac mint sage tan gold silver bronze copper chestnut chocolate coffee caramel honey "
         "amber aqua mauve fawn buff flesh straw terracotta mahogany pfirsich creme pflaume zitrone flieder lachs "
         "senf aubergine peche prune citron corail saumon moutarde ivoire lilas crema ciruela limon salmon mostaza "
-        "marfil perzik pruim citroen zalm mosterd ivoor"
+        "marfil perzik pruim citroen zalm mosterd ivoor elfenbein koralle rost kupfer bernstein honig schokolade "
+        "kastanie schiefer anthrazit mahagoni rouille cuivre miel chocolat chataigne ardoise anthracite coral oxido "
+        "cobre miel chocolate castana pizarra koraal roest koper honing leisteen antraciet"
     ).split()
 )
 # German and Dutch write the tone before the hue, in one word. So short an ending asks for more before it: “parrot”.
 ENDINGS = {
-    **dict.fromkeys("grun blau gelb braun grau rosa groen blauw geel bruin grijs".split(), 3),
+    **dict.fromkeys("grun blau gelb braun grau rosa groen blauw geel bruin grijs roze paars".split(), 3),
     **dict.fromkeys("rot rood weiss schwarz zwart ocker oker".split(), 4),
 }
 TONES = frozenset(
     (
         "dark pale light deep warm cool cold burnt raw bright dull muted soft mid medium olive moss sap navy ivory "
         "lemon dunkles helles warmes kaltes gebrannte gebrannter lichter fonce clair chaud froid brule brulee pale "
-        "citron natur naturel naturelle natural oscuro claro calido frio tostado tostada oliva limon donker licht "
-        "koel koud gebrande olijf"
+        "citron divoire natur naturel naturelle natural oscuro claro calido frio tostado tostada oliva limon donker "
+        "licht koel koud gebrande olijf"
     ).split()
 )
 # What goes before a colour that was laid already and is meant by it, or that is asked for in words.
@@ -71,8 +73,8 @@ SMALL = DO | THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
 # What a colour follows that is laid: “with Gorse Bloom”, “a touch of green”.
 LAYING = frozenset(
     (
-        "with w using use add apply lay layer glaze burnish mix of then try take put avec con met gebruik prends usa "
-        "toma"
+        "with w using use used add added apply applied lay laid layer glaze burnish mix mixed of then try tried take "
+        "took put chose picked call avec con met gebruik prends pris usa use toma"
     ).split()
 )
 # The same in German, where any noun has a capital.
@@ -87,9 +89,26 @@ BARE = DO | frozenset(
 # A hue that goes on with one of these is spoken of, not laid.
 OTHERWISE = frozenset("is are of was".split())
 # What is used beside pencils, and what is drawn: no colour ends so.
-BESIDE_PENCILS = frozenset(
+DAYS = frozenset(
     (
-        "eraser towel tape knife paper pencil pencils brush solvent blender stump tissue cloth sharpener side edge "
-        "area areas light shadow shadows layer layers step sheet book board"
+        "monday tuesday wednesday thursday friday saturday sunday montag dienstag mittwoch donnerstag freitag samstag "
+        "sonntag lundi mardi mercredi jeudi vendredi samedi dimanche lunes martes miercoles jueves viernes sabado "
+        "domingo maandag dinsdag woensdag donderdag vrijdag zaterdag zondag"
+    ).split()
+)
+TOOLS = frozenset(
+    "eraser towel tape knife paper pencil pencils brush solvent blender stump tissue cloth sharpener".split()
+)
+BESIDE_PENCILS = TOOLS | frozenset(
+    "side edge area areas light shadow shadows layer layers step sheet book board".split()
+)
+# What is told of a drawing and is no colour: “Paper: Hot Pressed”.
+ABOUT = frozenset(
+    (
+        "paper surface support board size format artist author by photo photographer reference source time hours "
+        "duration medium media materials technique title tools tool brand brands date week day note notes tip tips "
+        "level difficulty subject thanks copyright papier format grosse zeit kunstler foto vorlage werkzeug titel "
+        "datum notiz material taille temps artiste modele outils titre remarque papel tamano tiempo artista "
+        "herramientas titulo nota papier formaat tijd kunstenaar gereedschap"
     ).split()
 )

@@ -8,18 +8,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
+from itertools import pairwise
 
 from tidy_tinder.core.names.finding import Catalogue, Finding, Match, fold
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Role, SaidRole, StepKind
-from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, SaidRole, StepKind
+from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence, last_in_capitals
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
-from tidy_tinder.formats.recipe_colour_words import SMALL
+from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, DAYS, SMALL, TONES, TOOLS
 from tidy_tinder.formats.recipe_doubts import (
     LONGEST_NAME,
     as_long_as_codes,
     coming_near,
-    either,
     graded,
     keys_of,
     on_no_chart,
@@ -27,8 +27,17 @@ from tidy_tinder.formats.recipe_doubts import (
     without_how,
 )
 from tidy_tinder.formats.recipe_figures import mask_figures
+from tidy_tinder.formats.recipe_longer_names import names_within, with_words_beside
 from tidy_tinder.formats.recipe_negations import without_those_not_laid
-from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK
+from tidy_tinder.formats.recipe_pieces import (
+    Piece,
+    in_the_order_laid,
+    pieces_of,
+    with_choices_joined,
+    with_codes_joined,
+    words_outside,
+)
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_drawn
 from tidy_tinder.formats.recipe_pressing import in_brackets, pressed_each
 from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
@@ -37,12 +46,11 @@ from tidy_tinder.formats.recipe_words import (
     BULLET,
     CLAUSES,
     CODE_LIKE,
+    DASH,
     FINISHES,
-    FIRST,
     HASH_HEADING,
+    JOINING,
     LAYERS,
-    OR,
-    OVER,
     PART_STRENGTH,
     PRESSURE_OF,
     ROLES,
@@ -50,7 +58,6 @@ from tidy_tinder.formats.recipe_words import (
     SETS,
     SPAN,
     TOKEN,
-    UNDER,
     UNITS,
     YEAR,
     counts_something,
@@ -59,24 +66,23 @@ from tidy_tinder.formats.recipe_words import (
     layers_in,
     pressure_in,
     unit_in,
+    what_is_done,
 )
 
-# Characters beside a separator among which the three words before or after it stand.
-_BESIDE = 100
 # Words with figures in one colour: its code and its grade.
 _MOST_FIGURES = 2
+# Words of a label that a dash or “=” ends.
+_LONGEST_LABEL = 3
 # Colours that a span of codes opens at most; more is a list of pages, or a slip.
 _LONGEST_SPAN = 40
 
 
-@dataclass
-class _Piece:
-    """A part of a line between two separators, while it is read."""
-
-    start: int
-    end: int
-    before: str
-    calls: list[ReadCall] = field(default_factory=list)
+def _is_no_name(words: Sequence[str]) -> bool:
+    """Whether a word by itself is a day, a part of the drawing, or what is used beside pencils."""
+    if len(words) != 1:
+        return False
+    word = fold(words[0])
+    return word in DAYS | BESIDE_PENCILS or is_drawn(word)
 
 
 class LineReader:
@@ -107,27 +113,34 @@ class LineReader:
         if heading is not None:
             return ReadStep(StepKind.HEADING, heading, line)
         self._begins = self._prefix()
-        pieces = self._pieces(self._begins)
+        pieces = pieces_of(line, self._scan, self._begins, self._catalogue)
         for piece in pieces:
-            piece.calls = self._mentions(piece)
+            found, part = self._mentions(piece), (piece.start, piece.end)
+            piece.calls = with_words_beside(line, part, found, self._scope, self._catalogue)
         listed = sum(bool(piece.calls) for piece in pieces)
         # “119, Brambel, 107” is a bare list; “119, heavy, in circles” is not.
-        bare_list = listed >= 2 and not any(pressure_in(self._words_outside(p)) for p in pieces if not p.calls)
+        pressed = any(pressure_in(words_outside(line, p)) for p in pieces if not p.calls)
+        bare_list = listed >= 2 and 2 * listed >= len(pieces) and not pressed
+        pieces = with_codes_joined(line, pieces, self._scope, self._catalogue)
         for piece in pieces:
             piece.calls = piece.calls or self._unread(piece, bool(listed), bare_list)
         for piece in pieces:
+            if self._is_label(piece):
+                continue
             taken = {i for call in piece.calls for i in range(call.start, call.end)} | self._counted
             part = (piece.start, piece.end)
             doubts = suspected(self._line, self._scan, part, taken, self._scope, self._catalogue)
             piece.calls = sorted([*piece.calls, *doubts], key=lambda call: call.start)
+        for piece, following in pairwise(pieces):
+            piece.calls = piece.calls or self._joined(piece, following)
         # “Mix Wren Wing and Gorse Bloom”: the second has a colour's place as soon as the first may be one.
         if not listed and any(piece.calls for piece in pieces):
             for piece in pieces:
                 piece.calls = piece.calls or self._unread(piece, listed=True, bare_list=False)
-        pieces = self._alternatives(pieces)
-        calls = without_those_not_laid(line, self._ordered(self._qualified(pieces)))
+        pieces = with_choices_joined(line, pieces)
+        calls = without_those_not_laid(line, in_the_order_laid(line, self._qualified(pieces)))
         calls = calls or repeated_calls(line, self._past)
-        words = self._words_outside(_Piece(0, len(line), "", [c for p in pieces for c in p.calls]))
+        words = what_is_done(words_outside(line, Piece(0, len(line), "", calls=[c for p in pieces for c in p.calls])))
         finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
         kind = StepKind.STEP if calls or finish != Finish.DRY or self._bulleted else StepKind.NOTE
         return ReadStep(kind, self._area, line, tuple(calls), pressure_in(words), layers_in(words), finish)
@@ -142,7 +155,10 @@ class LineReader:
         plain = not self._bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|:]|\d", self._line)
         listed = [piece for piece in SEPARATOR.split(self._line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
-        named = any(self._catalogue.has_name(piece) or self._catalogue.slips_of(piece) for piece in listed)
+        named = any(
+            self._catalogue.slips_of(piece) or names_within(TOKEN.findall(piece), (), self._catalogue)
+            for piece in listed
+        )
         spoken = any(spoken_of(self._line, list(TOKEN.finditer(self._line)), (0, len(self._line)), things=False))
         a_colour = (named or spoken) and not over_a_list
         if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
@@ -151,11 +167,11 @@ class LineReader:
         return None
 
     def _prefix(self) -> int:
-        """Where the colours of the line begin: after “Gills, light to dark:” or after “Heron:”."""
-        colon = re.search(r":\s", self._scan)
-        if not colon:
+        """Where the colours of the line begin: after “Gills, light to dark:”, “Gills - ” or “Heron:”."""
+        ends = re.search(r":\s", self._scan) or self._dash()
+        if not ends:
             return 0
-        prefix = self._scan[: colon.start()]
+        prefix = self._scan[: ends.start()]
         ranges = tuple(sorted(self._catalogue.ranges_called(prefix))) or ranges_in(prefix, self._catalogue)
         if ranges:
             self._meet(ranges)
@@ -163,38 +179,24 @@ class LineReader:
             return 0
         elif not self._area:
             self._area = prefix.strip()
-        return colon.end()
+        return ends.end()
 
-    def _pieces(self, start: int) -> list[_Piece]:
-        """The parts of the line between separators, each with the separator before it."""
-        pieces, at, before = [], start, ""
-        for gap in SEPARATOR.finditer(self._scan, start):
-            if self._inside_name(gap.start(), gap.end()):
-                continue
-            pieces.append(_Piece(at, gap.start(), before))
-            at, before = gap.end(), gap.group().strip().lower()
-        pieces.append(_Piece(at, len(self._line), before))
-        return [p for p in pieces if self._scan[p.start : p.end].strip()]
-
-    def _inside_name(self, start: int, end: int) -> bool:
-        """Whether a separator such as “and” is part of a colour's name."""
-        gap = fold(self._line[start:end])
-        if not gap:
-            return False
-        left = fold(self._line[max(0, start - _BESIDE) : start]).split()[-3:]
-        right = fold(self._line[end : end + _BESIDE]).split()[:3]
-        return any(
-            self._catalogue.has_name(" ".join([*left[-i:], gap, *right[:j]]))
-            for i in range(1, len(left) + 1)
-            for j in range(1, len(right) + 1)
-        )
+    def _dash(self) -> re.Match[str] | None:
+        """The dash after what a line begins with, where that is no colour and not how one is laid."""
+        dash = DASH.search(self._scan)
+        tokens = list(TOKEN.finditer(self._scan, 0, dash.start())) if dash else []
+        words = [token.group() for token in tokens]
+        if not 0 < len(words) <= _LONGEST_LABEL or any(is_lead(word) or not word.isalpha() for word in words):
+            return None
+        spoken = any(spoken_of(self._line, tokens, (0, tokens[-1].end())))
+        return None if spoken or names_within(words, (), self._catalogue) else dash
 
     def _meet(self, ranges: tuple[str, ...]) -> None:
         """A range named in the line holds for what follows in it."""
         self._scope = ranges
         self.ranges.extend(ranges)
 
-    def _mentions(self, piece: _Piece) -> list[ReadCall]:
+    def _mentions(self, piece: Piece) -> list[ReadCall]:
         """The colours that a piece names: at each word the longest run of words that is one."""
         calls = list(self._spans(piece))
         opened = {i for call in calls for i in range(call.start, call.end)}
@@ -218,7 +220,7 @@ class LineReader:
                 at += 1
         return sorted(calls, key=lambda call: call.start)
 
-    def _spans(self, piece: _Piece) -> Iterator[ReadCall]:
+    def _spans(self, piece: Piece) -> Iterator[ReadCall]:
         """Spans of codes, opened in the order of their chart."""
         for found in SPAN.finditer(self._scan, piece.start, piece.end):
             ends = [self._catalogue.resolve(found[end], self._scope or None) for end in ("first", "last")]
@@ -301,7 +303,7 @@ class LineReader:
         problem = f"“{written}” is on the charts of {ranges}. Which one is meant?"
         return ReadCall(written, start, stop, None, keys_of(finding.hits), problem)
 
-    def _unread(self, piece: _Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
+    def _unread(self, piece: Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
         """What looks like a colour in a piece but is none: to be settled, with what comes near."""
         tokens = [t for t in TOKEN.finditer(self._scan, piece.start, piece.end) if t.start() not in self._counted]
         written = list(TOKEN.finditer(self._line, piece.start, piece.end))
@@ -310,24 +312,51 @@ class LineReader:
         codes = [t for i, t in enumerate(tokens) if self._looks_like_code(tokens, i, listed)]
         if codes:
             return [on_no_chart(self._line, t.start(), t.end()) for t in codes]
-        # What stands in brackets says something of it.
+        # What stands in brackets says something of it, and before a colon where it goes.
         opens = self._line.find("(", piece.start, piece.end)
-        tokens = without_how([t for t in tokens if t.start() < opens] or tokens)
+        labels = [found.end() for found in re.finditer(r":\s", self._scan[piece.start : piece.end])]
+        begins = piece.start + labels[-1] if labels else piece.start
+        tokens = without_how(
+            [t for t in tokens if begins <= t.start() < opens] or [t for t in tokens if begins <= t.start()]
+        )
         if len(tokens) == 1 and as_long_as_codes(tokens[0].group(), self._scope, self._catalogue):
             return [on_no_chart(self._line, tokens[0].start(), tokens[0].end())]
         words = [t.group() for t in tokens]
-        name = " ".join(words)
-        placed = (listed or self._bulleted) and not self._catalogue.ranges_called(name)
-        if not 0 < len(words) <= LONGEST_NAME or not placed:
+        if self._is_label(piece) or _is_no_name(words):
             return []
-        near = coming_near(name, self._scope, self._catalogue)
+        labelled = bool(labels) or piece.start == self._begins > 0
+        placed = listed or self._bulleted or labelled
+        if not 0 < len(words) <= LONGEST_NAME or not placed or self._catalogue.ranges_called(" ".join(words)):
+            return []
+        near = coming_near(" ".join(words), self._scope, self._catalogue) if listed or self._bulleted else ()
+        near = near or names_within(words, self._scope, self._catalogue)
         opens = self._bulleted and piece.start == self._begins and is_pressed_name(self._line, piece.end, words)
         capitals = (listed or opens) and is_in_capitals(words) and not is_sentence(self._line, tokens)
         figures = self._line[piece.start : piece.end] != self._scan[piece.start : piece.end]
         clause = fold(words[0]) in OF_WORK | DONE or written[0].group().lower() in CLAUSES
-        short = len(words) <= 2 and not clause and not (len(words) == 1 and fold(words[0]) in SMALL)
+        folded = [fold(word) for word in words]
+        where = all(is_drawn(word) or word in TONES for word in folded)
+        none = clause or where or folded[-1] in TOOLS or (len(words) == 1 and folded[0] in SMALL)
+        short = len(words) <= 2 and not none
         suspicious = capitals or bool(near) or (bare_list and short and not figures)
         return [on_no_chart(self._line, tokens[0].start(), tokens[-1].end(), near)] if suspicious else []
+
+    def _is_label(self, piece: Piece) -> bool:
+        """Whether a piece says what the next one is for: “MD = 107”."""
+        words = TOKEN.findall(self._scan, piece.start, piece.end)
+        return len(words) <= _LONGEST_LABEL and self._scan.startswith(("=", " ="), piece.end)
+
+    def _joined(self, piece: Piece, following: Piece) -> list[ReadCall]:
+        """A name in capitals that ends a piece, where “and” joins it with a colour: “let Slate Mist and Sloe show”."""
+        if following.before not in JOINING or not following.calls:
+            return []
+        if self._line[following.start : following.calls[0].start].strip():
+            return []
+        name = last_in_capitals(self._line, list(TOKEN.finditer(self._scan, piece.start, piece.end)))
+        if name is None:
+            return []
+        near = coming_near(self._line[slice(*name)], self._scope, self._catalogue)
+        return [on_no_chart(self._line, *name, near)]
 
     def _looks_like_code(self, tokens: Sequence[re.Match[str]], i: int, listed: bool) -> bool:
         """A letter with digits always does, and a bare number of three or four digits; a year does in a list."""
@@ -338,18 +367,19 @@ class LineReader:
             return False
         return not YEAR.match(word) or listed or self._bulleted or bool(self.ranges)
 
-    def _qualified(self, pieces: list[_Piece]) -> list[tuple[_Piece, ReadCall]]:
+    def _qualified(self, pieces: list[Piece]) -> list[tuple[Piece, ReadCall]]:
         """Every call with the pressure, layers and role that the words round it give."""
         group: list[int] = []  # calls that a following "…, medium, two layers" still speaks of
-        closed = False
-        calls: list[tuple[_Piece, ReadCall]] = []
+        closed, spoken = False, 0
+        calls: list[tuple[Piece, ReadCall]] = []
         for piece in pieces:
-            words = self._words_outside(piece)
+            words = what_is_done(words_outside(self._line, piece))
             pressure, layers = pressure_in(words), layers_in(words)
             role: SaidRole = next((name for name, pattern in ROLES.items() if pattern.search(words)), "")
             if piece.calls:
-                group = [] if closed else group
-                closed = False
+                # “Oat, then 119. End with 107, hard”: a sentence that has colours speaks of them.
+                group = [] if closed or piece.sentence != spoken else group
+                closed, spoken = False, piece.sentence
                 group.extend(range(len(calls), len(calls) + len(piece.calls)))
                 pressed = pressed_each(self._line, piece.calls, (piece.start, piece.end), words)
                 for call, hard in zip(piece.calls, pressed, strict=True):
@@ -363,38 +393,3 @@ class LineReader:
                     said = replace(call, pressure=call.pressure or pressure, layers=max(call.layers, layers))
                     calls[i] = (owner, said)
         return calls
-
-    def _words_outside(self, piece: _Piece) -> str:
-        """The words of a piece that are not part of a colour."""
-        ends = [piece.start, *(call.end for call in piece.calls)]
-        starts = [*(call.start for call in piece.calls), piece.end]
-        return " ".join(self._line[end:start] for end, start in zip(ends, starts, strict=True))
-
-    def _ordered(self, calls: list[tuple[_Piece, ReadCall]]) -> list[ReadCall]:
-        """The calls in the order in which they go down: in “A over B over C”, C first, then B; “A first” is first."""
-        ordered: list[ReadCall] = []
-        chain = 0
-        for piece, call in calls:
-            leads = call.start == piece.calls[0].start
-            if ordered and leads and piece.before in OVER:
-                ordered.insert(chain, replace(call, role=call.role or Role.BELOW))
-                continue
-            if ordered and leads and piece.before in UNDER:
-                ordered[-1] = replace(ordered[-1], role=ordered[-1].role or Role.BELOW)
-            chain = len(ordered)
-            if len(piece.calls) == 1 and FIRST.match(self._line[call.end : piece.end]):
-                chain = 0
-            ordered.insert(chain, call)
-        return ordered
-
-    def _alternatives(self, pieces: list[_Piece]) -> list[_Piece]:
-        """“A or B” is one call."""
-        kept: list[_Piece] = []
-        for piece in pieces:
-            before = kept[-1] if kept else None
-            if before is None or piece.before not in OR or not (len(before.calls) == len(piece.calls) == 1):
-                kept.append(piece)
-                continue
-            both = either(self._line, before.calls[0], piece.calls[0])
-            kept[-1] = _Piece(before.start, piece.end, before.before, [both])
-        return kept

@@ -11,20 +11,10 @@ from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
+from tidy_tinder.formats.recipe_colour_words import ABOUT
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_reading import ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, LABEL, REPEAT, TOKEN, counts_something, is_lead
-
-# Labels of what is no colour: “Paper: Hot Pressed”.
-_ABOUT = frozenset(
-    (
-        "paper surface support board size format artist author by photo photographer reference source time hours "
-        "duration medium media materials technique title tools tool brand brands date week day note notes tip tips "
-        "level difficulty subject thanks copyright papier format grosse zeit kunstler foto vorlage werkzeug titel "
-        "datum notiz material taille temps artiste modele outils titre remarque papel tamano tiempo artista "
-        "herramientas titulo nota papier formaat tijd kunstenaar gereedschap"
-    ).split()
-)
 
 
 @dataclass(frozen=True)
@@ -132,7 +122,7 @@ def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue:
         return step
     label = _label(step.text)
     tokens = list(TOKEN.finditer(step.text, len(label)))
-    if any(fold(word) in _ABOUT for word in TOKEN.findall(label)):
+    if any(fold(word) in ABOUT for word in TOKEN.findall(label)):
         return step
     if any(counts_something(tokens, i) for i in range(len(tokens))):
         return step

@@ -18,7 +18,10 @@ from tidy_tinder.formats.recipe_words import FINISHES, ROLES
 _MOST, _LONG = 3, 4
 # What is laid follows these; “of” only after what one takes of a colour: “a touch of gorse bloom”.
 _LAID_BY = frozenset("with w using use used add apply glaze mix try".split())
-_TAKEN_OF = frozenset("touch bit hint dab little trace veil layer layers coat wash glaze base film whisper".split())
+_TAKEN_OF = frozenset(
+    "touch bit bits hint hints dab dabs dot dots speck specks dash pinch drop blush little trace veil "
+    "layer layers coat wash glaze base film whisper".split()
+)
 # So far back it is looked what a part goes on with: in a line of thousands of parts each would else read all before it.
 _BACK = 80
 # A further name after one that is laid: “with kelp and hollow reed”.
@@ -70,6 +73,17 @@ DONE = frozenset(
         "goes gets looks turns becomes is was are were"
     ).split()
 )
+
+
+def is_beside(word: str) -> bool:
+    """Whether a folded word is what is used beside pencils, or what is drawn: one or many of it."""
+    return is_drawn(word) or not {word, word.removesuffix("s")}.isdisjoint(_BESIDE)
+
+
+def is_drawn(word: str) -> bool:
+    """Whether a folded word is what is drawn: one or many of it."""
+    one = "leaf" if word == "leaves" else word.removesuffix("s")
+    return not {word, one}.isdisjoint(DRAWN)
 
 
 def plain_names(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[int, int]]:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 
 from tidy_tinder.core.vocabulary import Material, Purpose, SaidPurpose
+from tidy_tinder.formats.recipe_words import what_is_done
 
 # In the order in which they are asked: “blend with solvent” blends, “burnish the highlights” burnishes.
 _PURPOSES = (
@@ -72,7 +73,8 @@ _IN_PLACES = _words(_PLACES)
 
 def purpose_in(text: str) -> SaidPurpose:
     """What the words of a step say that it is for; "" where they do not."""
-    return next((purpose for purpose, pattern in _PURPOSE_OF if pattern.search(text)), "")
+    done = what_is_done(text)
+    return next((purpose for purpose, pattern in _PURPOSE_OF if pattern.search(done)), "")
 
 
 def waits_in(text: str) -> bool:
@@ -86,5 +88,7 @@ def in_places(text: str) -> bool:
 
 
 def materials_in(text: str) -> frozenset[Material]:
-    """What the words name that something is to be minded with."""
+    """What the words name that something is to be minded with: in “no solvent”, too, since a caution too many does no
+    harm.
+    """
     return frozenset(material for material, pattern in _MATERIAL_OF.items() if pattern.search(text))

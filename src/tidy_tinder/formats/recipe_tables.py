@@ -1,7 +1,8 @@
-"""Recipes that are written as a table with bars: “| 1 | Heron 119 | light |”.
+"""Recipes that are written as a table: “| 1 | Heron 119 | light |”, or cells with tabs between them, as sheets paste.
 
 A row becomes a line of a numbered list, or of one with bullets where its first cell does not count the rows; the head
-becomes words, and what only rules off is left out.
+becomes words, and what only rules off is left out. What a head says of a column is said in its cells: “2” under
+“Layers” is “2 layers”, “Petal” under “Area” is “Petal:”.
 """
 
 from __future__ import annotations
@@ -9,40 +10,77 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 
+from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_words import CODE
 
 _ROW = re.compile(r"\|.*\|$")
 _RULE = re.compile(r"\|(?:\s*:?-+:?\s*\|)+$")
 _CODE, _WORD = re.compile(rf"{CODE}$"), re.compile(r"[^\W\d_]+$")
 _FEWEST_ROWS = 2
+# Heads of columns, of which one makes the first row a head, folded.
+_OF_LAYERS = frozenset("layers layer coats passes schichten lagen couches capas".split())
+_OF_AREAS = frozenset("area part where zone section passage bereich stelle teil partie zona parte deel plek".split())
+_OF_OTHERS = frozenset(
+    (
+        "step colour color pencil code no nr number name brand range pressure notes note farbe stift druck name marke "
+        "couleur crayon pression marque color lapiz presion marca kleur potlood druk merk"
+    ).split()
+)
 
 
 def with_rows_as_lines(lines: Sequence[str]) -> list[str]:
-    """The lines of a text, in which spaces in a row are one, with the rows of its tables as lines of a list."""
+    """The lines of a text, spaces in a row being one, with the rows of its tables as lines of a list."""
     made: list[str] = []
     table: list[str] = []
     for line in [*lines, ""]:
-        if _ROW.match(line):
+        if _ROW.match(_plain(line)) or _has_cells(line):
             table.append(line)
             continue
-        made.extend(_listed(table))
+        made.extend(_listed([_barred(row) for row in table]) if len(table) >= _FEWEST_ROWS else map(_plain, table))
         table = []
-        made.append(line)
+        made.append(_plain(line))
     return made[:-1]
 
 
+def _plain(line: str) -> str:
+    return " ".join(line.split())
+
+
+def _has_cells(line: str) -> bool:
+    """Whether tabs part a line, and do not only indent it."""
+    return "\t" in line.strip()
+
+
+def _barred(line: str) -> str:
+    """A row with bars between its cells."""
+    return _plain("| " + line.strip("\r\n ").replace("\t", " | ") + " |") if _has_cells(line) else _plain(line)
+
+
 def _listed(table: Sequence[str]) -> Iterator[str]:
-    if len(table) < _FEWEST_ROWS:
-        yield from table
-        return
     rules = [at for at, line in enumerate(table) if _RULE.match(line)]
-    head = [_cells(line) for line in table[: rules[0]]] if rules else []
-    rows = [_cells(line) for line in table[rules[0] + 1 if rules else 0 :] if not _RULE.match(line)]
+    begins = rules[0] + 1 if rules else int(_is_head(_cells(table[0])))
+    head = [_cells(line) for line in table[: rules[0] if rules else begins]]
+    rows = [_cells(line) for line in table[begins:] if not _RULE.match(line)]
     yield from (" | ".join(cells) for cells in head)
     counted = len(rows) > 1 and all(cells[0].rstrip(".") == str(at) for at, cells in enumerate(rows, 1))
+    columns = head[-1] if head else []
     for at, cells in enumerate(rows, 1):
-        said = _with_codes_joined([cell for cell in (cells[1:] if counted else cells) if cell])
-        yield (f"{at}. " if counted else "- ") + " | ".join(said) if said else ""
+        told = [_told(cell, columns[i] if i < len(columns) else "") for i, cell in enumerate(cells)]
+        said = _with_codes_joined([cell for cell in (told[1:] if counted else told) if cell])
+        line = " | ".join(said).replace(": |", ":")
+        yield (f"{at}. " if counted else "- ") + line if said else ""
+
+
+def _is_head(cells: Sequence[str]) -> bool:
+    """Whether a first row names columns."""
+    return all(fold(cell) in _OF_LAYERS | _OF_AREAS | _OF_OTHERS for cell in cells if cell) and any(cells)
+
+
+def _told(cell: str, column: str) -> str:
+    """A cell with what the head of its column says of it."""
+    if fold(column) in _OF_LAYERS and cell.isdecimal():
+        return f"{cell} layers" if int(cell) > 1 else ""
+    return f"{cell}:" if cell and fold(column) in _OF_AREAS else cell
 
 
 def _with_codes_joined(cells: Sequence[str]) -> list[str]:

@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
+from tidy_tinder.formats.recipe_own_names import with_own_names
 from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
@@ -27,6 +28,12 @@ LONGEST_LINE = 2_000
 
 # Words of a title, of one with a full stop, and a full stop between two sentences (not that of “No. 3”).
 _LONGEST_TITLE, _SHORT = 12, 5
+# “1st layer”, “First coat”: a step.
+_COUNTED = re.compile(
+    r"(?:\d{1,2}(?:st|nd|rd|th)|first|erste|première|primera|eerste)\s(?:layer|coat|pass|step|schicht|"
+    r"lage|couche|capa|laag)\b",
+    re.IGNORECASE,
+)
 _SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
@@ -49,7 +56,7 @@ def read_recipe(text: str, catalogue: Catalogue) -> RecipeReading:
 
     Spaces in a row are one. It takes time in proportion to the text, if no line is longer than LONGEST_LINE.
     """
-    lines = with_rows_as_lines([" ".join(raw.split()) for raw in text.splitlines()])
+    lines = with_rows_as_lines(text.splitlines())
     reading = _read_lines(lines, catalogue, ())
     # A name on two charts means the one whose range the recipe speaks of anywhere, if it speaks of one only.
     return _read_lines(lines, catalogue, reading.ranges) if reading.ranges else reading
@@ -100,7 +107,7 @@ def _read_lines(
                 met.extend(ranges_in(step.text, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
-    asked = repeated_anew(lists.asked(steps, catalogue))
+    asked = repeated_anew(with_own_names(lists.asked(steps, catalogue)))
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
@@ -121,7 +128,7 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     """
     if HASH_HEADING.match(line):
         return True
-    if BULLET.match(line) or re.search(r"→|->|=>|:|\|", line):
+    if BULLET.match(line) or _COUNTED.match(line) or re.search(r"→|->|=>|:|\|", line):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:

@@ -10,7 +10,8 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, Sai
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
 BULLET = re.compile(
-    r"^\s*(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?[a-z][.)]\s+|\[[ x]?\]\s+|"
+    r"^\s*(?:>\s+(?=[-*•\[]))?"  # quoted in an answer
+    r"(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?[a-z][.)]\s+|\[[ x]?\]\s+|"
     r"[-*•–—‣▪◦●○■□☐☑✓✔»]\s+)",
     re.IGNORECASE,
 )
@@ -23,13 +24,16 @@ _PART_WORDS = (
 )
 # “# Cap” or “#Cap” is a heading, “#119” is a number.
 HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3})")
-SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·]|\b(?:{_PART_WORDS})\b|\.\s)\s*", re.IGNORECASE)
+SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·=]|\b(?:{_PART_WORDS})\b|[.!?]+\s)\s*", re.IGNORECASE)
 OVER = frozenset(("over", "über", "sur", "sobre"))
 UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
 OR = frozenset(("or", "oder", "ou"))
+# What joins two colours that go the same way.
+JOINING = frozenset(("and", "&", "+", "or", "und", "oder", "et", "ou", "y", "en", "plus"))
 FIRST = re.compile(r"^[\s,]*(?:goes |down |laid )*(?:first|zuerst|d'abord|primero|eerst)[\s,.]*$", re.IGNORECASE)
 CODE = r"[A-Za-z]{0,2}\d{1,4}"
 # What a line begins with before a colon: “First reds: …”.
+DASH = re.compile(r"\s[-–—]\s")
 LABEL = re.compile(r"[^:\d]{1,60}:\s")
 SPAN = re.compile(
     rf"(?<![\w-])(?P<first>{CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{CODE})(?![\w-])"
@@ -63,11 +67,11 @@ UNITS = frozenset(
 _PRESSURES = {
     Pressure.LIGHT: (
         "light lightly soft softly gently gentle faint faintly leicht zart sanft léger légère légèrement doux suave "
-        "suavemente ligero ligera licht zacht"
+        "suavemente ligero ligera licht zacht lt"
     ).split(),
-    Pressure.MEDIUM: "medium moderate moderately middling mittel moyen moyenne medio gemiddeld".split(),
+    Pressure.MEDIUM: "medium moderate moderately middling mittel moyen moyenne medio media gemiddeld med".split(),
     Pressure.HEAVY: (
-        "heavy heavily hard firm firmly kräftig fest fort forte fortement fuerte firme stevig zwaar"
+        "heavy heavily hard firm firmly kräftig fest fort forte fortement fuerte firme stevig zwaar hvy"
     ).split(),
 }
 PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
@@ -95,10 +99,11 @@ _COUNTS = {
     "twee": 2,
     "drie": 3,
 }
+_TWICE = {"twice": 2, "thrice": 3, "zweimal": 2, "dreimal": 3, "tweemaal": 2, "driemaal": 3}
 LAYERS = re.compile(
     r"\b(?:(\d{1,2})|(" + "|".join(_COUNTS) + r"))\s+(?:\w+\s+)?"
     r"(?:layers?|coats?|pass(?:es)?|schicht(?:en)?|lagen?|couches?|capas?|laag)\b|\bx\s?(\d)\b|"
-    r"\b(\d)\s?x\b",
+    r"\b(\d)\s?x\b|\b(" + "|".join(_TWICE) + r")\b",
     re.IGNORECASE,
 )
 FINISHES = {
@@ -106,6 +111,14 @@ FINISHES = {
     Finish.SOLVENT: re.compile(r"\b(?:solvent|lösungsmittel|solvant|disolvente|oplosmiddel)\b", re.IGNORECASE),
     Finish.WET: re.compile(r"\b(?:wet|water|damp|nass|wasser|mouillé\w*|húmed[oa]|agua|nat)\b", re.IGNORECASE),
 }
+# “No solvent here”, “don't press hard”, “before burnishing”, “skip the highlight”, “around the highlights”: what is not
+# done, not yet, or left free.
+_NOT_DONE = re.compile(
+    r"\b(?:(?:no|not|without|never|avoid(?:ing)?|skip|don['’]?t|do not|before|ohne|kein(?:e[nr]?)?|nicht|sans|"
+    r"pas(?: de)?|sin|zonder|geen|niet)\s(?:(?:you|it|the|any|a|too|so|very|zu|trop|muy|te|over|yet|to|use|using|add|"
+    r"adding|press|pressing|lay|laying)\s)*|(?:leave|leaving|except|around|round|save|spare)\s(?:for\s)?(?:the|any)\s)[^\W\d]+",
+    re.IGNORECASE,
+)
 ROLES = {
     Role.GLAZE: re.compile(r"\bglaz\w*", re.IGNORECASE),
     Role.HIGHLIGHT: re.compile(r"\bhighlights?\b", re.IGNORECASE),
@@ -113,10 +126,13 @@ ROLES = {
     Role.BASE: re.compile(r"\b(?:undercoat|base|first layer)\b", re.IGNORECASE),
     Role.DETAIL: re.compile(r"\b(?:fine (?:details?|lines?|point|hairs?)|hairlines?)\b", re.IGNORECASE),
 }
+# What may go on after how a colour is laid.
+_SAID_OF_IT = frozenset("pressure druck pression presión druk of each it again".split())
 # After a range and a number: “the Heron 36 set”.
 SETS = frozenset("set tin box pencils colours colors piece pieces count".split())
 # What begins a clause beside colours: “119, it shouts”.
 CLAUSES = frozenset("it this that they which".split())
+_TIMES = re.compile(r"x\d{1,2}|\d{1,2}x")
 YEAR = re.compile(r"^(?:19|20)\d\d$")
 CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 
@@ -132,10 +148,16 @@ def unit_in(word: str) -> str:
     return "" if word in PRESSURE_BY_LETTER else word.lower()
 
 
+def what_is_done(words: str) -> str:
+    """The words without those that say what is not done."""
+    return _NOT_DONE.sub(" ", words)
+
+
 def is_qualifier(word: str) -> bool:
     """A word that says how, not what."""
     low = word.lower()
-    return low in PRESSURE_OF or low in UNITS or low in _COUNTS or low in ("pressure", "of", "each", "it", "again")
+    counts = low in _COUNTS or low in _TWICE or bool(_TIMES.fullmatch(low))
+    return low in PRESSURE_OF or low in UNITS or counts or low in _SAID_OF_IT
 
 
 def is_lead(word: str) -> bool:
@@ -146,7 +168,10 @@ def is_lead(word: str) -> bool:
 def pressure_in(text: str) -> SaidPressure:
     """The pressure that the words give, or ""; “light to dark” is an order, “no hard edges” a look."""
     plain = re.sub(
-        r"\blight (?:to|side|areas?|edge|tips?)\b|\b(?:hard|soft|firm) edges?\b", " ", text, flags=re.IGNORECASE
+        r"\blight (?:to|side|areas?|edge|tips?)\b|\b(?:hard|soft|firm) edges?\b",
+        " ",
+        what_is_done(text),
+        flags=re.IGNORECASE,
     )
     pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
     letter = _LETTER.match(plain)
@@ -158,6 +183,7 @@ def layers_in(text: str) -> int:
     counted = LAYERS.search(text)
     if not counted:
         return 1
-    digits, word, times, multiple = counted.groups()
-    count = _COUNTS[word.lower()] if word else int(digits or times or multiple)
+    digits, word, times, multiple, twice = counted.groups()
+    said = word or twice
+    count = (_COUNTS | _TWICE)[said.lower()] if said else int(digits or times or multiple)
     return min(max(count, 1), MOST_LAYERS)
