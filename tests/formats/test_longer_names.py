@@ -7,6 +7,7 @@ from tests.formats.test_recipe_text import CHARTS, calls, read
 
 from tidy_tinder.core.vocabulary import Finish
 from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in
+from tidy_tinder.formats.recipe_reading import ReadCall
 
 
 @pytest.mark.parametrize(
@@ -23,8 +24,8 @@ from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in
         ("Heron\nScumble Fern into the edges", ["Heron 163"]),
         ("Heron\nLayer Dusk, Add Sloe, Petals Dog Rose", ["Heron 141", "Heron 129", "Heron 138"]),
         # With its code, a name is what it says; in capitals throughout, only what tells which is a part of it.
-        ("Heron\n163 Fern Tips, heavy", ["Heron 163/heavy"]),
-        ("Heron\nTIPS FERN, OLD MOSS", ["Heron 163", "? OLD MOSS"]),
+        ("Heron\n163 Fern Straw, heavy", ["Heron 163/heavy"]),
+        ("Heron\nFERN RIMS, OLD MOSS", ["Heron 163", "? OLD MOSS"]),
         # Without capitals where a colour has its place.
         ("Base: pale fern. Darks: old crow.", ["? pale fern", "? old crow"]),
         ("Heron\n- olive moss\n- 119", ["? olive moss", "Heron 119"]),
@@ -32,6 +33,17 @@ from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in
         # A dash ends a label as a colon does, if it follows no colour.
         ("Heron\ncrust - Fern, Moss", ["Heron 163", "Heron 161"]),
         ("Heron\nFern - Moss", ["Heron 163", "Heron 161"]),
+        # What stands before a colon is a colour, where how it is laid follows, and a label before colours.
+        ("Heron\nFly Cap: heavy, twice", ["Heron 119/heavy/2"]),
+        ("Heron\nFly Cap light: the edges. Moss: the stem", ["Heron 119/light", "Heron 161"]),
+        ("Heron\nFly Cap: 107, 101", ["Heron 107", "Heron 101"]),
+        ("Heron\nGorse Bloom: heavy at the rim", ["? Gorse Bloom/heavy"]),
+        ("Heron\nUpper Petals: light, 119", ["Heron 119"]),
+        ("Olive green: leaves, stem", ["? Olive green"]),
+        # No label goes over a sentence: what stands before one far in the line was lost.
+        ("Heron\nLay Fly Cap softly. Poppy: 107", ["Heron 119/light", "Heron 107"]),
+        ("1010 for wheat (Steadfast), Wheat Dust 20% too. Poppy: 1240, Poppy Black middle",
+         ["Steadfast 1010", "? Wheat Dust 20%", "Steadfast 1240", "? Poppy Black"]),
         # A code beside its name is one colour with it.
         ("Heron\nFern/163, 161 = Moss", ["Heron 163", "Heron 161"]),
         ("Heron\nFern/161", ["Heron 163", "Heron 161"]),
@@ -55,7 +67,8 @@ from tidy_tinder.formats.recipe_purposes import materials_in, purpose_in
             ["Heron 119", "? Rowanwood", "Heron 107", "? rowanwood"],
         ),
         (
-            "Heron\n119 / Rowanwood / 107\nthe rowanwood leaf, a rowanwood bark",
+            "Heron\n119 / Rowanwood / 107\nover the rowanwood, on rowanwood bark, instead of rowanwood\n"
+            "Rowanwood bark:",
             ["Heron 119", "? Rowanwood", "Heron 107"],
         ),
         # Tools among colours, days, what is drawn.
@@ -68,11 +81,15 @@ def test_what_is_a_colour_and_what_only_holds_one(text: str, expected: list[str]
     assert calls(text) == expected
 
 
-def test_a_longer_name_offers_what_it_holds_before_what_comes_near() -> None:
-    (call,) = read("Heron\n- Deep Fern").calls
-    offered = [next(entry.label for entry in CHARTS.entries if entry.key == key) for key in call.candidates]
-    assert offered[0] == "Heron 163 Fern"
-    assert call.problem == "“Deep Fern” is on no chart here; these come near."
+def test_a_longer_name_offers_what_comes_near_to_it_before_what_it_holds() -> None:
+    fern, milk = read("Heron\n- Deep Fern\n- Oat Mild").calls
+    assert offered(fern) == ["Heron 163 Fern"]
+    assert fern.problem == "“Deep Fern” is on no chart here; these come near."
+    assert offered(milk) == ["Heron 193 Oat Milk", "Tallow M09 Oat"]
+
+
+def offered(call: ReadCall) -> list[str]:
+    return [next(entry.label for entry in CHARTS.entries if entry.key == key) for key in call.candidates]
 
 
 SHEET = "Area\tColour\tCode\tLayers\tPressure\nPetal\tPrimrose Bank\t103\t2\tlight\nLeaf\tMidnight Fir\t\t1\theavy"

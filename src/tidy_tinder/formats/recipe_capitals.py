@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
 from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
-from tidy_tinder.formats.recipe_plain_names import DONE, DRAWN
+from tidy_tinder.formats.recipe_plain_names import DONE, is_drawn
 from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN, is_qualifier
 
 # Words of a name that is told by its capitals.
@@ -64,8 +64,10 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
         laying = before in LAYING and (several or small or not goes_on)
         return laying or pressed or (several and (told or before in LAYING_IN_GERMAN))
     # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
-    goes = goes_on and fold(tokens[after].group()) in _GOES and fold(last).removesuffix("s") not in DRAWN
-    return several and (small or goes)
+    goes = goes_on and fold(tokens[after].group()) in _GOES and not is_drawn(fold(last))
+    # “Poppy Black middle”
+    where = goes_on and tokens[after].group().islower() and is_drawn(fold(tokens[after].group()))
+    return several and (small or goes or where)
 
 
 def _is_shown(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
@@ -109,4 +111,4 @@ def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
     pressed = bool(following) and (
         following[0].lower() in PRESSURE_OF or all(is_qualifier(word) or word.isdecimal() for word in following)
     )
-    return pressed and len(words) > 1 and fold(words[-1]).removesuffix("s") not in DRAWN
+    return pressed and len(words) > 1 and not is_drawn(fold(words[-1]))

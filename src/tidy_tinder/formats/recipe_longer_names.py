@@ -9,7 +9,6 @@ from __future__ import annotations
 import re
 from bisect import bisect_left
 from collections.abc import Sequence
-from dataclasses import replace
 
 from tidy_tinder.core.names.finding import Catalogue, Entry, fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small
@@ -60,11 +59,13 @@ def with_words_beside(
 
 
 def names_within(words: Sequence[str], scope: Sequence[str], catalogue: Catalogue) -> tuple[Entry, ...]:
-    """The charted colours whose whole names are among words that may be a longer name, without capitals: “deep moss”;
-    none where the words speak of a part of the drawing, or of work.
+    """The charted colours whose whole names are words, or among words that may be a longer name, without capitals:
+    “deep moss”; none of those where the words speak of a part of the drawing, or of work.
     """
     if not 0 < len(words) <= LONGEST_NAME:
         return ()
+    if catalogue.has_name(" ".join(words)):
+        return catalogue.resolve(" ".join(words), scope or None).hits
     folded = [fold(word) for word in words]
     if any(is_small(word) for word in words) or folded[0] in DONE | OF_WORK or is_beside(folded[-1]):
         return ()
@@ -93,8 +94,7 @@ def _is_part(line: str, token: re.Match[str], all_capitals: bool) -> bool:
 def _asked(
     line: str, start: int, end: int, piece: ReadCall, scope: Sequence[str], catalogue: Catalogue
 ) -> ReadCall:  # fmt: skip
-    """A longer name as a call to settle; what was read from a piece of it is offered before what comes near."""
+    """A longer name as a call to settle; what comes near to all of it is offered before what a piece of it is."""
     of_piece = catalogue.resolve(piece.as_written, scope or None).hits
     near = coming_near(line[start:end], scope, catalogue)
-    asked = on_no_chart(line, start, end, tuple(dict.fromkeys((*of_piece, *near))))
-    return replace(asked, layers=piece.layers)
+    return on_no_chart(line, start, end, tuple(dict.fromkeys((*near, *of_piece))))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Role
@@ -17,9 +17,9 @@ _BESIDE = 100
 _SAME = frozenset("/=|")
 
 
-@dataclass
+@dataclass(frozen=True)
 class Piece:
-    """A part of a line between two separators, while it is read.
+    """A part of a line between two separators, with the colours that were read in it.
 
     before: the separator that it comes after; sentence: the number of its sentence in the line.
     """
@@ -28,7 +28,7 @@ class Piece:
     end: int
     before: str
     sentence: int = 0
-    calls: list[ReadCall] = field(default_factory=list)
+    calls: tuple[ReadCall, ...] = ()
 
 
 def pieces_of(line: str, scanned: str, start: int, catalogue: Catalogue) -> list[Piece]:
@@ -74,7 +74,7 @@ def with_codes_joined(line: str, pieces: Sequence[Piece], scope: Sequence[str], 
         if before is None or both is None:
             kept.append(piece)
         else:
-            kept[-1] = Piece(before.start, piece.end, before.before, before.sentence, [both])
+            kept[-1] = Piece(before.start, piece.end, before.before, before.sentence, (both,))
     return kept
 
 
@@ -107,7 +107,7 @@ def with_choices_joined(line: str, pieces: Sequence[Piece]) -> list[Piece]:
             kept.append(piece)
             continue
         both = either(line, before.calls[0], piece.calls[0])
-        kept[-1] = Piece(before.start, piece.end, before.before, before.sentence, [both])
+        kept[-1] = Piece(before.start, piece.end, before.before, before.sentence, (both,))
     return kept
 
 

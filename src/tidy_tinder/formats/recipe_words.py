@@ -25,6 +25,8 @@ _PART_WORDS = (
 # “# Cap” or “#Cap” is a heading, “#119” is a number.
 HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3})")
 SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·=]|\b(?:{_PART_WORDS})\b|[.!?]+\s)\s*", re.IGNORECASE)
+SENTENCE = re.compile(r"\w{2}[.!?]\s")
+"""The end of a sentence, and not the full stop of “No. 3”."""
 OVER = frozenset(("over", "über", "sur", "sobre"))
 UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
 OR = frozenset(("or", "oder", "ou"))

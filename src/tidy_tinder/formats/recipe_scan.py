@@ -1,0 +1,33 @@
+"""A line of a recipe while it is read: as it is written, with what is no colour masked, and the ranges met so far."""
+
+from __future__ import annotations
+
+from tidy_tinder.core.names.finding import Catalogue
+from tidy_tinder.formats.recipe_figures import mask_figures
+from tidy_tinder.formats.recipe_words import BULLET, LAYERS
+
+
+class Scan:
+    """What is known of a line while it is read.
+
+    line: its text without its bullet; scanned: the same with what is no colour masked; written_counts: by where a code
+    begins, how many layers are written to it; counted: where the words of “two light layers” stand, which count and
+    name no colour; begins: where its colours begin, after “Gills:”; led: whether it begins with a colour and a
+    colon; scope: the ranges that hold from here on; ranges: those that the line names itself.
+    """
+
+    def __init__(self, line: str, scope: tuple[str, ...], catalogue: Catalogue) -> None:
+        self.line = BULLET.sub("", line, count=1).strip()
+        self.bulleted = self.line != line
+        masked = mask_figures(self.line, catalogue)
+        self.scanned, self.written_counts = masked.line, masked.counts
+        self.counted = frozenset(i for count in LAYERS.finditer(self.line) for i in range(*count.span()))
+        self.catalogue = catalogue
+        self.begins, self.led = 0, False
+        self.scope = scope
+        self.ranges: list[str] = []
+
+    def meet(self, ranges: tuple[str, ...]) -> None:
+        """A range named in the line holds for what follows in it."""
+        self.scope = ranges
+        self.ranges.extend(ranges)
