@@ -151,7 +151,10 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
         # Fewer are: words.
         ("Heron\n- gorse bloom\n- 119", ["Heron 119"]),
         ("Heron\n- Sharpen First\n- Tape It Down\n- 119", ["Heron 119"]),
-        ("Heron\n- 119 into the Cap where it is dark\n- Gorse Bloom\n- 107 along the rim", ["Heron 119", "Heron 107"]),
+        (
+            "Heron\n- 119 into the Cap where it is dark\n- Gorse Bloom\n- 107 along the rim",
+            ["Heron 119", "? Gorse Bloom", "Heron 107"],
+        ),
     ],
 )  # fmt: skip
 def test_in_a_list_of_colours_a_line_that_may_be_one_is_asked_for(text: str, expected: list[str]) -> None:

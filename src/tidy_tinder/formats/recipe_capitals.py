@@ -10,16 +10,16 @@ from collections.abc import Iterator, Sequence
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
-from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN
-from tidy_tinder.formats.recipe_plain_names import DONE, is_drawn
-from tidy_tinder.formats.recipe_words import FINISHES, PRESSURE_OF, TOKEN, is_qualifier
+from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN, TONES
+from tidy_tinder.formats.recipe_plain_names import OF_WORK, is_beside, is_drawn
+from tidy_tinder.formats.recipe_words import FINISHES, LABEL, LAYERS, PRESSURE_OF, TOKEN, begins_sentence, is_qualifier
 
 # Words of a name that is told by its capitals.
 _MOST = 4
 # “Saddle Dust goes in the knots.”
 _GOES = frozenset("goes go went comes".split())
-# “The bloom is Lavender Mist.”
-_IS = frozenset("is are was were".split())
+# Words before a name among which may stand what it is that of.
+_BACK = 3
 _QUOTES = frozenset("\"'“”„‘’«»")
 _JOINING = frozenset("of the du de des la le von der del van".split())
 _FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
@@ -46,28 +46,49 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
 
 def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
     """Whether a run of capitals stands where a colour is laid, and is none of what is used beside it."""
-    last, several, after = tokens[end - 1].group(), end - first > 1, with_grade(line, tokens, end)
+    last, after = tokens[end - 1].group(), with_grade(line, tokens, end)
     if fold(last) in BESIDE_PENCILS or any(finish.match(last) for finish in FINISHES.values()):
         return False
     if all(token.group().isupper() for token in tokens[first:end]):
         return False
     goes_on = after < len(tokens) and line[tokens[after - 1].end() : tokens[after].start()].strip() in ("", "(")
-    # “Dark Green Leaves with 119” is what is drawn.
-    laid = goes_on and fold(tokens[after].group()) in LAYING | LAYING_IN_GERMAN
-    small = goes_on and is_small(tokens[after].group()) and not laid
-    if first > 0 and beside(line, tokens, first):
-        before = fold(tokens[first - 1].group())
-        # “a touch of Stain bilberry”: one capital is no more than a part of something.
-        # “body Cherry Pop heavy”
-        pressed = several and goes_on and fold(tokens[after].group()) in PRESSURE_OF
-        told = before in _IS and not (first > 1 and fold(tokens[first - 2].group()) in ABOUT)
-        laying = before in LAYING and (several or small or not goes_on)
-        return laying or pressed or (several and (told or before in LAYING_IN_GERMAN))
-    # It begins its part: what it is laid on or how must follow, or it is a sentence in capitals.
-    goes = goes_on and fold(tokens[after].group()) in _GOES and not is_drawn(fold(last))
-    # “Poppy Black middle”
-    where = goes_on and tokens[after].group().islower() and is_drawn(fold(tokens[after].group()))
-    return several and (small or goes or where)
+    following = tokens[after].group() if goes_on else ""
+    if end - first > 1:
+        return _is_a_name(line, tokens, first, end, following)
+    # “a touch of Stain bilberry”: one capital is no more than a part of something.
+    before = fold(tokens[first - 1].group()) if first > 0 and beside(line, tokens, first) else ""
+    return before in LAYING and (not following or (is_small(following) and not is_laying(following)))
+
+
+def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, following: str) -> bool:
+    """Whether several words with capitals name a colour: inside a sentence they do, unless it speaks of a person, a
+    paper or a picture; where they begin one, what they are laid on or how must follow.
+    """
+    words = [fold(token.group()) for token in tokens[first:end]]
+    if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or _is_told_about(line, tokens, first):
+        return False
+    # “the Old Mill reference”
+    if is_beside(fold(following)) and not is_drawn(fold(following)) and not is_small(following):
+        return False
+    if not begins_sentence(line, tokens[first].start()):
+        return True
+    # “Dark Green Leaves with 119” is what is drawn, “Poppy Black middle” a colour for it.
+    counted = bool(LAYERS.match(line, tokens[end - 1].end() + 1))
+    how = counted or (bool(following) and is_small(following) and not is_laying(following))
+    goes = fold(following) in _GOES and not is_drawn(words[-1])
+    return how or goes or (following.islower() and is_drawn(fold(following)))
+
+
+def is_laying(word: str) -> bool:
+    """Whether what follows a word is a colour that is laid."""
+    return fold(word) in LAYING | LAYING_IN_GERMAN
+
+
+def _is_told_about(line: str, tokens: Sequence[re.Match[str]], first: int) -> bool:
+    """Whether the words before say that something is told of the drawing: “Artist: Anna Berg”, “the photo is by …”."""
+    label = LABEL.match(line)
+    before = [token.group() for token in tokens[max(first - _BACK, 0) : first]]
+    return any(fold(word) in ABOUT for word in (*before, *TOKEN.findall(label.group() if label else "")))
 
 
 def _is_shown(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
@@ -84,31 +105,22 @@ def is_in_capitals(words: Sequence[str]) -> bool:
     return inner and all(word[:1].isupper() for word in (*shown[:1], *shown[-1:]))
 
 
-def last_in_capitals(line: str, tokens: Sequence[re.Match[str]]) -> tuple[int, int] | None:
-    """Where the last words of a part are a name of several words in capitals, after words that are not; else None."""
-    first = len(tokens)
-    while (
-        first > 0 and tokens[first - 1].group()[:1].isupper() and (first == len(tokens) or beside(line, tokens, first))
-    ):
-        first -= 1
-    while first < len(tokens) and (is_small(word := tokens[first].group()) or fold(word) in DONE):
-        first += 1
-    if first == 0 or not 1 < len(tokens) - first <= _MOST or fold(tokens[-1].group()) in BESIDE_PENCILS:
-        return None
-    return tokens[first].start(), tokens[-1].end()
-
-
 def is_sentence(line: str, words: Sequence[re.Match[str]]) -> bool:
     """Whether one word with what follows it is a sentence or counts days: “Sign it.”, “Day two.”"""
     return len(words) == 1 and bool(_FOLLOWS.match(line, words[0].end()))
 
 
+def _are_of_work(words: Sequence[str]) -> bool:
+    """Whether words are what is done or used: “Sharpen First”, “Paper Towel”, “Solvent Wash”."""
+    finished = any(finish.fullmatch(word) for word in words for finish in FINISHES.values())
+    return finished or fold(words[-1]) in BESIDE_PENCILS or any(is_small(word) for word in words)
+
+
 def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
-    """Whether words that begin a line of a list are no part of a drawing, and how hard they are laid follows their end:
-    “- Peat Smoke, heavy”.
+    """Whether words that begin a line of a list are no part of a drawing, and nothing or how hard they are laid follows
+    their end: “- Peat Smoke, heavy”.
     """
     following = TOKEN.findall(line, end)
-    pressed = bool(following) and (
-        following[0].lower() in PRESSURE_OF or all(is_qualifier(word) or word.isdecimal() for word in following)
-    )
+    how = all(is_qualifier(word) or word.isdecimal() for word in following)
+    pressed = (how and not _are_of_work(words)) or (bool(following) and following[0].lower() in PRESSURE_OF)
     return pressed and len(words) > 1 and not is_drawn(fold(words[-1]))

@@ -11,8 +11,9 @@ from itertools import dropwhile
 from tidy_tinder.core.names.finding import Catalogue, Entry
 from tidy_tinder.core.names.grades import grade_family
 from tidy_tinder.formats.recipe_capitals import with_capitals
-from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_colour_nouns import is_small, spoken_of
 from tidy_tinder.formats.recipe_plain_names import plain_names
+from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_words import PART_STRENGTH, TOKEN, is_lead, is_qualifier
 
@@ -42,7 +43,9 @@ def suspected(
     spoken = list(spoken_of(line, free, part))
     # “Add Burnt Sienna” is told by its words already.
     left = [token for token in free if not any(start <= token.start() < end for start, end in spoken)]
-    named = sorted([*spoken, *with_capitals(line, left)])
+    # A range is none of its colours: “all from Quillfen Heron”.
+    capitals = ((start, end) for start, end in with_capitals(line, left) if not ranges_in(line[start:end], catalogue))
+    named = sorted([*spoken, *capitals])
     left = [token for token in left if not any(start <= token.start() < end for start, end in named)]
     plain = (_placed(line, start, end, scope, catalogue) for start, end in plain_names(line, left))
     return [*slips, *(_named(line, start, end, scope, catalogue) for start, end in named), *plain]
@@ -55,7 +58,8 @@ def _among(
     while at < len(tokens):
         for end in range(min(at + _LONGEST_SUSPECT, len(tokens)), at, -1):
             meant = catalogue.slips_of(" ".join(token.group() for token in tokens[at:end]))
-            if meant:
+            # “Reed in” is no slip of “Red Ink”.
+            if meant and not is_small(tokens[end - 1].group()):
                 start, stop = tokens[at].start(), tokens[end - 1].end()
                 inside = tuple(entry for entry in meant if entry.range_name in scope) or meant
                 yield _perhaps(line, start, stop, inside)

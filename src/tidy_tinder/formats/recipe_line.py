@@ -9,12 +9,12 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import pairwise
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, SaidRole, StepKind
-from tidy_tinder.formats.recipe_capitals import is_in_capitals
+from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_laying
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_colour_words import IN
 from tidy_tinder.formats.recipe_doubts import graded, suspected, without_how
 from tidy_tinder.formats.recipe_longer_names import names_within, with_words_beside
 from tidy_tinder.formats.recipe_mentions import mentions
@@ -33,7 +33,7 @@ from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
 from tidy_tinder.formats.recipe_scan import Scan
-from tidy_tinder.formats.recipe_unread import LONGEST_LABEL, is_label, joined, unread
+from tidy_tinder.formats.recipe_unread import LONGEST_LABEL, is_label, unread
 from tidy_tinder.formats.recipe_words import (
     CODE_LIKE,
     DASH,
@@ -86,7 +86,6 @@ class LineReader:
         pieces = with_codes_joined(line, pieces, scan.scope, scan.catalogue)
         pieces = [self._with(piece, unread(scan, piece, bool(listed), bare_list)) for piece in pieces]
         pieces = [replace(piece, calls=self._with_doubts(piece)) for piece in pieces]
-        pieces = [*(self._with(one, joined(scan, one, after)) for one, after in pairwise(pieces)), *pieces[-1:]]
         # “Mix Wren Wing and Gorse Bloom”: the second has a colour's place as soon as the first may be one.
         if not listed and any(piece.calls for piece in pieces):
             pieces = [self._with(piece, unread(scan, piece, listed=True, bare_list=False)) for piece in pieces]
@@ -128,12 +127,14 @@ class LineReader:
             return line.lstrip("# ").rstrip(":").strip()
         if line.endswith(":") and len(words) <= 8:
             return line.rstrip(": ").strip()
-        plain = not self._scan.bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|:]|\d", line)
+        plain = not self._scan.bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|:=]|\d", line)
         listed = [piece for piece in SEPARATOR.split(line) if piece.strip()]
         over_a_list = self._over_a_list and len(listed) == 1
         named = any(catalogue.slips_of(piece) or names_within(TOKEN.findall(piece), (), catalogue) for piece in listed)
         spoken = any(spoken_of(line, list(TOKEN.finditer(line)), (0, len(line)), things=False))
-        a_colour = (named or spoken) and not over_a_list
+        # “Highlights in Grate”
+        laid = any(is_laying(word) or word in IN for word in words[:-1]) and words[-1][:1].isupper()
+        a_colour = (named or spoken or laid) and not over_a_list
         if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
             finished = any(pattern.search(line) for pattern in FINISHES.values())
             return None if finished else line
@@ -142,7 +143,7 @@ class LineReader:
     def _prefix(self) -> int:
         """Where the colours of the line begin: after “Gills, light to dark:”, “Gills - ” or “Heron:”."""
         scan = self._scan
-        ends = re.search(r":\s", scan.scanned) or self._dash()
+        ends = re.search(r"\s?:\s", scan.scanned) or self._dash()
         if not ends:
             return 0
         prefix = scan.scanned[: ends.start()]

@@ -16,7 +16,7 @@ from tidy_tinder.formats.recipe_colour_words import HUES, LAYING_IN_GERMAN, PIGM
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside
 from tidy_tinder.formats.recipe_reading import ReadCall
-from tidy_tinder.formats.recipe_words import FINISHES, ROLES, TOKEN
+from tidy_tinder.formats.recipe_words import FINISHES, ROLES, TOKEN, begins_sentence
 
 # What a colour is for, where nouns have capitals: “Grundton Parsnip”.
 _FOR = frozenset("grundton grundierung schatten lichter tiefen mitten kontur konturen rand fell haut basis".split())
@@ -30,8 +30,6 @@ _TELLING = (
         "old new young wild royal antique wet dry dusty smoky ancient sea night morning evening winter summer".split()
     )
 )
-_BEGINS = re.compile(r"(?:^|[.!?])\s*$")
-_BACK = 3
 
 
 def with_words_beside(
@@ -87,7 +85,7 @@ def _is_part(line: str, token: re.Match[str], all_capitals: bool) -> bool:
     # A capital says nothing of the first word of a sentence, and where all words have it.
     if not word[:1].isupper():
         return False
-    says_nothing = _BEGINS.search(line[max(token.start() - _BACK, 0) : token.start()]) or all_capitals
+    says_nothing = begins_sentence(line, token.start()) or all_capitals
     return not says_nothing or folded in _TELLING or folded.endswith("ed")
 
 

@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 
 from tidy_tinder.core.names.finding import fold
-from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence, last_in_capitals
+from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence
 from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, DAYS, SMALL, TONES, TOOLS
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, as_long_as_codes, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_longer_names import names_within
@@ -18,8 +18,8 @@ from tidy_tinder.formats.recipe_words import (
     CLAUSES,
     CODE_LIKE,
     HEAVIER,
-    JOINING,
     LIGHTER,
+    OF_LAYERS,
     SETS,
     TOKEN,
     YEAR,
@@ -34,7 +34,7 @@ def unread(scan: Scan, piece: Piece, listed: bool, bare_list: bool) -> list[Read
     """What looks like a colour in a piece but is none: to be settled, with what comes near."""
     tokens = [t for t in TOKEN.finditer(scan.scanned, piece.start, piece.end) if t.start() not in scan.counted]
     written = list(TOKEN.finditer(scan.line, piece.start, piece.end))
-    if any(counts_something(written, i) for i in range(len(written))):
+    if any(counts_something(written, i) and not _counts_layers(written[i + 1]) for i in range(len(written))):
         return []
     codes = [t for i, t in enumerate(tokens) if _looks_like_code(scan, tokens, i, listed)]
     if codes:
@@ -83,23 +83,15 @@ def _may_be_in_a_bare_list(words: Sequence[str], first_written: str) -> bool:
     return len(words) <= 2 and not (clause or where or small or how or folded[-1] in TOOLS)
 
 
+def _counts_layers(unit: re.Match[str]) -> bool:
+    """Whether a word that counts is said of layers, which are those of a colour: “2 coats of Gorse Bloom”."""
+    return unit.group().lower() in OF_LAYERS
+
+
 def is_label(scan: Scan, piece: Piece) -> bool:
     """Whether a piece says what the next one is for: “MD = 107”."""
     words = TOKEN.findall(scan.scanned, piece.start, piece.end)
     return len(words) <= LONGEST_LABEL and scan.scanned.startswith(("=", " ="), piece.end)
-
-
-def joined(scan: Scan, piece: Piece, following: Piece) -> list[ReadCall]:
-    """A name in capitals that ends a piece, where “and” joins it with a colour: “let Slate Mist and Sloe show”."""
-    if following.before not in JOINING or not following.calls:
-        return []
-    if scan.line[following.start : following.calls[0].start].strip():
-        return []
-    name = last_in_capitals(scan.line, list(TOKEN.finditer(scan.scanned, piece.start, piece.end)))
-    if name is None:
-        return []
-    near = coming_near(scan.line[slice(*name)], scan.scope, scan.catalogue)
-    return [on_no_chart(scan.line, *name, near)]
 
 
 def _is_said_whole(scan: Scan, piece: Piece, tokens: Sequence[re.Match[str]]) -> bool:

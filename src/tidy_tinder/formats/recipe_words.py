@@ -24,14 +24,12 @@ _PART_WORDS = (
 )
 # “# Cap” or “#Cap” is a heading, “#119” is a number.
 HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3})")
-SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·=]|\b(?:{_PART_WORDS})\b|[.!?]+\s)\s*", re.IGNORECASE)
+SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·=*]|\b(?:{_PART_WORDS})\b|[.!?]+\s)\s*", re.IGNORECASE)
 SENTENCE = re.compile(r"\w{2}[.!?]\s")
 """The end of a sentence, and not the full stop of “No. 3”."""
 OVER = frozenset(("over", "über", "sur", "sobre"))
 UNDER = frozenset(("under", "unter", "sous", "bajo", "onder"))
 OR = frozenset(("or", "oder", "ou"))
-# What joins two colours that go the same way.
-JOINING = frozenset(("and", "&", "+", "or", "und", "oder", "et", "ou", "y", "en", "plus"))
 FIRST = re.compile(r"^[\s,]*(?:goes |down |laid )*(?:first|zuerst|d'abord|primero|eerst)[\s,.]*$", re.IGNORECASE)
 CODE = r"[A-Za-z]{0,2}\d{1,4}"
 # What a line begins with before a colon: “First reds: …”.
@@ -60,11 +58,9 @@ LEADS = frozenset(
     ).split()
 )
 _HOW = re.compile(r"^(?:burnish|glaz|blend|lift|highlight)\w*$", re.IGNORECASE)
-UNITS = frozenset(
-    (
-        "% mm cm layer layers coat coats pass passes minute minutes min hour hours h x times gsm g step steps "
-        "percent stroke strokes light medium heavy"
-    ).split()
+OF_LAYERS = frozenset("layer layers coat coats pass passes x times".split())
+UNITS = OF_LAYERS | frozenset(
+    "% mm cm minute minutes min hour hours h gsm g step steps percent stroke strokes light medium heavy".split()
 )
 _PRESSURES = {
     Pressure.LIGHT: (
@@ -130,6 +126,8 @@ ROLES = {
 }
 # What may go on after how a colour is laid.
 _SAID_OF_IT = frozenset("pressure druck pression presión druk of each it again".split())
+# What stands before the first word of a sentence, and in how many characters.
+_BEGINS, _BEFORE = re.compile(r"(?:^|[.!?])\s*[\"“„«‘(]?$"), 4
 # After a range and a number: “the Heron 36 set”.
 SETS = frozenset("set tin box pencils colours colors piece pieces count".split())
 # What begins a clause beside colours: “119, it shouts”.
@@ -148,6 +146,11 @@ def counts_something(tokens: Sequence[re.Match[str]], i: int) -> bool:
 def unit_in(word: str) -> str:
     """A word as a unit would be written; nothing for a letter that says how hard."""
     return "" if word in PRESSURE_BY_LETTER else word.lower()
+
+
+def begins_sentence(line: str, at: int) -> bool:
+    """Whether a sentence begins at a place of a line."""
+    return bool(_BEGINS.search(line[max(at - _BEFORE, 0) : at]))
 
 
 def what_is_done(words: str) -> str:
