@@ -65,7 +65,7 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     paper or a picture; where they begin one, what they are laid on or how must follow.
     """
     words = [fold(token.group()) for token in tokens[first:end]]
-    if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or _is_told_about(line, tokens, first):
+    if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or is_told_about(line, tokens, first):
         return False
     # “the Old Mill reference”
     if is_beside(fold(following)) and not is_drawn(fold(following)) and not is_small(following):
@@ -84,7 +84,7 @@ def is_laying(word: str) -> bool:
     return fold(word) in LAYING | LAYING_IN_GERMAN
 
 
-def _is_told_about(line: str, tokens: Sequence[re.Match[str]], first: int) -> bool:
+def is_told_about(line: str, tokens: Sequence[re.Match[str]], first: int) -> bool:
     """Whether the words before say that something is told of the drawing: “Artist: Anna Berg”, “the photo is by …”."""
     label = LABEL.match(line)
     before = [token.group() for token in tokens[max(first - _BACK, 0) : first]]

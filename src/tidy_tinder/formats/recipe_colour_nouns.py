@@ -35,6 +35,8 @@ from tidy_tinder.formats.recipe_words import FINISHES, TOKEN, is_lead, is_qualif
 _LONGEST_BARE = 160
 # “Rose pâle”, “corail vif”: so toned, a thing is a colour.
 _TONES_AFTER = frozenset("pale clair claire fonce foncee vif oscuro oscura claro clara palido palida".split())
+# “Gently” says how; “holly” and “dolly” are things.
+_ADVERB = re.compile(r"only|early|fully|.{3,}[^f\W]ly")
 _GRADE = re.compile(r"\d{1,2}%?")
 _LABEL = re.compile(r"[-–—:]\s")
 _NO_COLOUR = re.compile(
@@ -163,7 +165,7 @@ def is_small(word: str) -> bool:
     """Whether a word begins something new after a colour, or says how it is laid."""
     # “für” is small, “fur” is what is drawn.
     small = fold(word) in SMALL or word.casefold() == "für"
-    return small or is_lead(word) or is_qualifier(word) or word[:1].isdigit() or word.endswith("ly")
+    return small or is_lead(word) or is_qualifier(word) or word[:1].isdigit() or bool(_ADVERB.fullmatch(word))
 
 
 def with_grade(line: str, tokens: Sequence[re.Match[str]], end: int) -> int:

@@ -67,7 +67,8 @@ SMALL = DO | THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
         "here again first next last instead only too also all then if wash washes tint base line lines outline "
         "outlines hatching ein eine einen auf im am an in mit ohne bei wo bis und nicht uberall etwas wenig "
         "bisschen schicht lasur un une des du dans avec sans pour vers ou et partout en peu couche lavis con sin "
-        "para por hasta y todo poco capa op met een zonder voor bij waar tot overal beetje laag"
+        "para por hasta y todo poco capa op met een zonder voor bij waar tot overal beetje laag very quite rather "
+        "really ganz sehr recht daruber hierauf tres assez muy bastante heel erg vrij"
     ).split()
 )  # fmt: skip
 # What a colour follows that is laid: “with Gorse Bloom”, “a touch of green”.

@@ -57,12 +57,13 @@ def _among(
     at = 0
     while at < len(tokens):
         for end in range(min(at + _LONGEST_SUSPECT, len(tokens)), at, -1):
-            meant = catalogue.slips_of(" ".join(token.group() for token in tokens[at:end]))
+            words = " ".join(token.group() for token in tokens[at:end])
+            meant = catalogue.slips_of(words)
             # “Reed in” is no slip of “Red Ink”.
-            if meant and not is_small(tokens[end - 1].group()):
+            if meant and (catalogue.has_name(words) or not is_small(tokens[end - 1].group())):
                 start, stop = tokens[at].start(), tokens[end - 1].end()
                 inside = tuple(entry for entry in meant if entry.range_name in scope) or meant
-                yield _perhaps(line, start, stop, inside)
+                yield perhaps(line, start, stop, inside)
                 at = end - 1
                 break
         at += 1
@@ -73,16 +74,17 @@ def _named(line: str, start: int, end: int, scope: Sequence[str], catalogue: Cat
     words = line[start:end]
     hits = catalogue.resolve(words, scope or None).hits
     if hits:
-        return _perhaps(line, start, end, hits)
+        return perhaps(line, start, end, hits)
     return on_no_chart(line, start, end, coming_near(words, scope, catalogue))
 
 
 def _placed(line: str, start: int, end: int, scope: Sequence[str], catalogue: Catalogue) -> ReadCall:
     """What may name a colour by its place alone."""
-    return _perhaps(line, start, end, coming_near(line[start:end], scope, catalogue))
+    return perhaps(line, start, end, coming_near(line[start:end], scope, catalogue))
 
 
-def _perhaps(line: str, start: int, end: int, meant: Sequence[Entry]) -> ReadCall:
+def perhaps(line: str, start: int, end: int, meant: Sequence[Entry]) -> ReadCall:
+    """What stands from start to end of a line as a call to settle that may be no colour."""
     problem = f"“{line[start:end]}” may name a colour. Say which, or that it is none."
     return ReadCall(line[start:end], start, end, None, keys_of(meant), problem)
 

@@ -15,7 +15,7 @@ from tidy_tinder.core.vocabulary import Finish, SaidRole, StepKind
 from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_laying
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_colour_words import IN
-from tidy_tinder.formats.recipe_doubts import graded, suspected, without_how
+from tidy_tinder.formats.recipe_doubts import coming_near, graded, perhaps, suspected, without_how
 from tidy_tinder.formats.recipe_longer_names import names_within, with_words_beside
 from tidy_tinder.formats.recipe_mentions import mentions
 from tidy_tinder.formats.recipe_negations import without_those_not_laid
@@ -33,6 +33,7 @@ from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_calls
 from tidy_tinder.formats.recipe_scan import Scan
+from tidy_tinder.formats.recipe_slots import ReadThere, in_slots
 from tidy_tinder.formats.recipe_unread import LONGEST_LABEL, is_label, unread
 from tidy_tinder.formats.recipe_words import (
     CODE_LIKE,
@@ -86,6 +87,8 @@ class LineReader:
         pieces = with_codes_joined(line, pieces, scan.scope, scan.catalogue)
         pieces = [self._with(piece, unread(scan, piece, bool(listed), bare_list)) for piece in pieces]
         pieces = [replace(piece, calls=self._with_doubts(piece)) for piece in pieces]
+        read = ReadThere.of([call for piece in pieces for call in piece.calls])
+        pieces = [replace(piece, calls=self._with_slots(piece, read)) for piece in pieces]
         # “Mix Wren Wing and Gorse Bloom”: the second has a colour's place as soon as the first may be one.
         if not listed and any(piece.calls for piece in pieces):
             pieces = [self._with(piece, unread(scan, piece, listed=True, bare_list=False)) for piece in pieces]
@@ -113,6 +116,17 @@ class LineReader:
         taken = {i for call in piece.calls for i in range(call.start, call.end)} | scan.counted
         doubts = suspected(scan.line, scan.scanned, (piece.start, piece.end), taken, scan.scope, scan.catalogue)
         return tuple(sorted([*piece.calls, *doubts], key=lambda call: call.start))
+
+    def _with_slots(self, piece: Piece, read: ReadThere) -> tuple[ReadCall, ...]:
+        """The calls of a piece with the names in it that stand where a colour does; read: those of the line."""
+        scan, part = self._scan, (piece.start, piece.end)
+        if is_label(scan, piece):
+            return piece.calls
+        found = (
+            perhaps(scan.line, start, end, coming_near(scan.line[start:end], scan.scope, scan.catalogue))
+            for start, end in in_slots(scan.line, scan.scanned, part, read)
+        )
+        return tuple(sorted([*piece.calls, *found], key=lambda call: call.start))
 
     @staticmethod
     def _with(piece: Piece, calls: Sequence[ReadCall]) -> Piece:
@@ -175,7 +189,8 @@ class LineReader:
         how = TOKEN.match(scan.scanned, ends.end())
         pressed = how is not None and is_qualifier(how.group())
         new = pressed and len(label) > 1 and is_in_capitals(label) and not is_beside(fold(label[-1]))
-        return spoken or new or bool(names_within(label, (), scan.catalogue))
+        named = scan.catalogue.has_name(scan.scanned[: ends.start()]) or names_within(label, (), scan.catalogue)
+        return spoken or new or bool(named)
 
     def _dash(self) -> re.Match[str] | None:
         """The dash after what a line begins with, where that is no colour and not how one is laid."""

@@ -97,17 +97,17 @@ def plain_names(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[in
         if not further and not _lays(line, tokens, at):
             continue
         end = at
-        while end < len(tokens) and (end == at or beside(line, tokens, end)) and not _ends(tokens[end].group()):
+        while end < len(tokens) and (end == at or beside(line, tokens, end)) and not ends_a_name(tokens[end].group()):
             end += 1
         words = [token.group() for token in tokens[at:end]]
         # “with bridge of nose”: a part of something.
         if end < len(tokens) and fold(tokens[end].group()) == "of":
             continue
-        if _may_be_a_name(words) and not (further and (len(words) == 1 or fold(words[0]) in DONE)):
+        if may_be_a_name(words) and not (further and (len(words) == 1 or fold(words[0]) in DONE)):
             yield tokens[at].start(), tokens[with_grade(line, tokens, end) - 1].end()
 
 
-def _ends(word: str) -> bool:
+def ends_a_name(word: str) -> bool:
     """Whether a name is over before a word."""
     return is_small(word) or fold(word) in _CONJUNCTIONS
 
@@ -124,7 +124,7 @@ def _lays(line: str, tokens: Sequence[re.Match[str]], at: int) -> bool:
     return before in _LAID_BY or (before == "layer" and at == 1)
 
 
-def _may_be_a_name(words: Sequence[str]) -> bool:
+def may_be_a_name(words: Sequence[str]) -> bool:
     """Whether words are none that are known to be something else."""
     if not 0 < len(words) <= _MOST or any(not word.islower() for word in words):
         return False

@@ -1,0 +1,161 @@
+"""Places in a line where a colour stands, whatever it is called: “119 over gorse bloom”, “Highlights in Nightshade”.
+
+Such a name has neither a chart nor a word of colour; what stands before and after it tells (common practice, no
+source). In small letters it has two or three words, since one is too often something else.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
+from dataclasses import dataclass
+
+from tidy_tinder.core.names.finding import fold
+from tidy_tinder.formats.recipe_capitals import is_told_about
+from tidy_tinder.formats.recipe_colour_nouns import beside
+from tidy_tinder.formats.recipe_colour_words import DAYS, TONES
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, ends_a_name, is_beside, is_drawn, may_be_a_name
+from tidy_tinder.formats.recipe_reading import ReadCall
+from tidy_tinder.formats.recipe_words import LABEL, LAYERS, PRESSURE_OF, REPEAT, TOKEN, begins_sentence
+
+_MOST, _LONG = 3, 4
+# Characters before a name among which stands what tells.
+_BACK = 40
+_ROLE = (
+    r"(?:shadows?|highlights?|darks?|darkest|lightest|mid-?tones?|outlines?|accents?|base|underlayer|undercoat|"
+    r"(?:base|first|second|third|next|last|top) (?:coat|layer|pass)|layer \d|finish|favou?rite|schatten|lichter|tiefen|"
+    r"glanzlichte?r?|konturen?|grundierung|grundton|ombres?|lumières?|contours?|reflets?|sombras?|luces|contornos?|"
+    r"brillos?|schaduw(?:en)?|hooglichten|omtrek|onderlaag)"
+)
+# The same by themselves: “deepest darks gilt lane”; “dark” and “base” say how as often.
+_ROLE_ALONE = (
+    r"(?:(?:base|first|second|third|next|last|top) (?:coat|layer|pass)|shadows|highlights|darks|mid-?tones|accents)"
+)
+_IS_LAID = r"(?:is|are|in|with|w|mit|sind|ist|en|avec|sont|con|son|met|zijn)"
+# What stands right before a colour and belongs to it.
+_BEFORE = re.compile(
+    rf"(?:\b{_ROLE}(?:\s{_IS_LAID}|\s?[:=–-])|\b{_ROLE_ALONE}|"
+    r"\b(?:layers?|coats?|pass|passes|schicht(?:en)?|couches?|capas?|lagen|laag) (?:of|aus|von|de|van)|\b\d\s?[x×]|"
+    r"\b(?:put|blend|love|like|comes|choose|chose|pick|picked|rub|drag))\s$",
+    re.IGNORECASE,
+)
+# The same of one word with a capital, which is a noun of German as well: what is done next.
+_NEXT = re.compile(
+    r"\b(?:then|next|finally|lastly|dann|danach|anschließend|zuletzt|puis|ensuite|enfin|luego|después|daarna|dan)[,:]?\s$",
+    re.IGNORECASE,
+)
+_LABELLED = re.compile(r"([^\W\d_]+)(?:\s?[:=]\s|\s\()$")
+_JOINS = r"(?:[+/→&]|->|=>|\b(?:over|under|or|and|über|unter|oder|sur|sous|ou|sobre|bajo|onder)\b)"
+_JOINED, _JOINING = re.compile(rf"\s?{_JOINS}\s?$", re.IGNORECASE), re.compile(rf"\s?{_JOINS}\s?", re.IGNORECASE)
+# What stands right after a colour that begins its part.
+_AFTER = re.compile(
+    r"\s(?:goes|all over|everywhere|first|last|on top|next|later)\b|"
+    rf"\s?[,:(–-]?\s?(?:{'|'.join(sorted(PRESSURE_OF))})\b",
+    re.IGNORECASE,
+)
+_QUOTED = re.compile(r"[\"“„«‘']$"), re.compile(r"[\"”“»’']")
+# Nouns of German recipes that are no colours.
+_NO_COLOURS = frozenset(
+    (
+        "schatten licht lichter tiefen fell haut augen auge nase ohren ohr haare haar details detail hintergrund "
+        "papier radiergummi wasser losungsmittel pinsel druck kreise kreisen striche strichen pause rand rander "
+        "kanten mitte himmel blatt blatter stiel kontur konturen ubergange schraffur glanzlichter glanzlicht "
+        "schnurrhaare stellen flachen flache schichten schicht federn flugel mund lippen wangen spitzen richtung "
+        "bereiche bleistift stift"
+    ).split()
+)
+
+
+@dataclass(frozen=True)
+class ReadThere:
+    """Where the calls of a line stand: all their characters, their beginnings and their ends."""
+
+    taken: frozenset[int]
+    begins: frozenset[int]
+    ends: frozenset[int]
+
+    @classmethod
+    def of(cls, calls: Sequence[ReadCall]) -> ReadThere:
+        """Where these calls stand."""
+        taken = frozenset(i for call in calls for i in range(call.start, call.end))
+        return cls(taken, frozenset(call.start for call in calls), frozenset(call.end for call in calls))
+
+
+def in_slots(
+    line: str, scanned: str, part: tuple[int, int], read: ReadThere
+) -> Iterator[tuple[int, int]]:  # fmt: skip
+    """Where a part of a line has names in the place of a colour: start and end of each, in the line.
+
+    scanned: the line with what is no colour masked; read: where the calls of the whole line stand.
+    """
+    tokens = [token for token in TOKEN.finditer(scanned, *part) if token.start() not in read.taken]
+    done = 0
+    for at in range(len(tokens)):
+        end = _name_from(line, tokens, at) if at >= done else at
+        if end == at or is_told_about(line, tokens, at) or REPEAT.match(line, tokens[at].start()):
+            continue
+        start, stop = tokens[at].start(), tokens[end - 1].end()
+        # “Stem gilt lane, 119”
+        drawn = at == 1 and end == len(tokens) and is_drawn(fold(tokens[0].group())) and beside(line, tokens, at)
+        before = drawn or _comes_before(line, start, read.ends, single=end - at == 1)
+        opens = not line[part[0] : start].strip() and (end - at > 1 or not begins_sentence(line, start))
+        if before or _comes_after(line, stop, read.begins, opens) or _is_quoted(line, start, stop):
+            yield start, stop
+            done = end
+
+
+def _name_from(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
+    """Where the longest run of words from one on ends that may be a name; at, where none may."""
+    end = at
+    while end < len(tokens) and end < at + _MOST and (end == at or beside(line, tokens, end)):
+        if ends_a_name(tokens[end].group()):
+            break
+        end += 1
+    # “a layer of gilt reed covers it”
+    return next((stop for stop in range(end, at, -1) if _may_name([t.group() for t in tokens[at:stop]])), at)
+
+
+def _may_name(words: Sequence[str]) -> bool:
+    """Whether words are a name with a capital, or two or three with small letters that are not known otherwise."""
+    folded = [fold(word) for word in words]
+    if folded[0] in DONE or all(is_drawn(word) or word in TONES for word in folded):
+        return False
+    if len(words) > 1:
+        return may_be_a_name(words)
+    word = words[0]
+    known = folded[0] in OF_WORK | DAYS | _NO_COLOURS or is_beside(folded[0])
+    return word[:1].isupper() and not word.isupper() and len(word) >= _LONG and not known
+
+
+def _comes_before(line: str, start: int, ends: AbstractSet[int], single: bool) -> bool:
+    """Whether what stands before a name says that it is laid."""
+    before = line[max(start - _BACK, 0) : start]
+    if _BEFORE.search(before) or (single and _NEXT.search(before)):
+        return True
+    label, joined = _LABELLED.search(before), _JOINED.search(before)
+    if label and is_drawn(fold(label[1])):
+        return True
+    if joined is None and before.endswith(", ") and _is_of_the_drawing(line):
+        return start - 2 in ends
+    return joined is not None and start - len(joined.group()) in ends
+
+
+def _is_of_the_drawing(line: str) -> bool:
+    """Whether a line begins with a label that is a part of the drawing: “Cap: 119, gilt lane”."""
+    label = LABEL.match(line)
+    words = TOKEN.findall(label.group()) if label else []
+    return bool(words) and is_drawn(fold(words[-1]))
+
+
+def _comes_after(line: str, end: int, begins: AbstractSet[int], opens: bool) -> bool:
+    """Whether what stands after a name, which opens its part, says that it is laid."""
+    joining = _JOINING.match(line, end)
+    if joining and joining.end() in begins:
+        return True
+    return opens and bool(_AFTER.match(line, end) or LAYERS.match(line, end + 1))
+
+
+def _is_quoted(line: str, start: int, end: int) -> bool:
+    """Whether quotation marks stand right before and right after some words."""
+    return bool(_QUOTED[0].search(line[max(start - 1, 0) : start]) and _QUOTED[1].match(line, end))
