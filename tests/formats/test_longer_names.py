@@ -44,6 +44,11 @@ from tidy_tinder.formats.recipe_reading import ReadCall
         ("Heron\nLay Fly Cap softly. Poppy: 107", ["Heron 119/light", "Heron 107"]),
         ("1010 for wheat (Steadfast), Wheat Dust 20% too. Poppy: 1240, Poppy Black middle",
          ["Steadfast 1010", "? Wheat Dust 20%", "Steadfast 1240", "? Poppy Black"]),
+        (
+            "Heron\nBreast → Damson, Sloe; deepest: Burnt Brick\nDamson, Sloe, rim: 107",
+            ["Heron 127", "Heron 129", "? Burnt Brick", "Heron 127", "Heron 129", "Heron 107"],
+        ),
+        ("Heron\nIn short. Light skin: 188, 190. Heavy: 185", ["Heron 188", "Heron 190", "Heron 185/heavy"]),
         # A code beside its name is one colour with it.
         ("Heron\nFern/163, 161 = Moss", ["Heron 163", "Heron 161"]),
         ("Heron\nFern/161", ["Heron 163", "Heron 161"]),

@@ -43,10 +43,11 @@ THINGS = frozenset(
     ).split()
 )
 # German and Dutch write the tone before the hue, in one word. So short an ending asks for more before it: “parrot”.
-ENDINGS = {
-    **dict.fromkeys("grun blau gelb braun grau rosa groen blauw geel bruin grijs roze paars".split(), 3),
-    **dict.fromkeys("rot rood weiss schwarz zwart ocker oker".split(), 4),
-}
+_SHORT_ENDINGS = "rot rood weiss schwarz zwart ocker oker"
+_LONG_ENDINGS = (
+    "grun blau gelb braun grau rosa purpur violett turkis beige lila groen blauw geel bruin grijs roze paars"
+)
+ENDINGS = {**dict.fromkeys(_LONG_ENDINGS.split(), 3), **dict.fromkeys(_SHORT_ENDINGS.split(), 4)}
 TONES = frozenset(
     (
         "dark pale light deep warm cool cold burnt raw bright dull muted soft mid medium olive moss sap navy ivory "

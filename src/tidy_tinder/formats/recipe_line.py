@@ -51,6 +51,7 @@ from tidy_tinder.formats.recipe_words import (
     layers_in,
     pressure_in,
     what_is_done,
+    without_label,
 )
 
 
@@ -161,9 +162,7 @@ class LineReader:
         if not ends:
             return 0
         prefix = scan.scanned[: ends.start()]
-        # “Lay Fly Cap softly. Poppy: 107”: no label holds a sentence, or many words, or a code.
-        words = TOKEN.findall(prefix)
-        if SENTENCE.search(prefix) or len(words) > 8 or any(CODE_LIKE.match(word) for word in words):
+        if self._goes_before(prefix):
             return 0
         if self._is_a_colour(ends):
             scan.led = True
@@ -175,6 +174,17 @@ class LineReader:
         elif not self._area:
             self._area = prefix.strip()
         return ends.end()
+
+    def _goes_before(self, prefix: str) -> bool:
+        """Whether what stands before a colon is more than a label: a sentence, many words, a code, or other colours, as
+        in “Breast → Ember, Pantile; deepest: Sloe”.
+        """
+        words = TOKEN.findall(prefix)
+        if SENTENCE.search(prefix) or len(words) > 8 or any(CODE_LIKE.match(word) for word in words):
+            return True
+        parted = SEPARATOR.search(prefix)
+        listed = parted is not None and bool(mentions(self._scan, Piece(0, len(prefix), "")))
+        return listed or re.search(r"[;→]|\w\s?-?>", prefix) is not None
 
     def _is_a_colour(self, ends: re.Match[str]) -> bool:
         """Whether the label that ends there is a colour, and how it is laid follows: “Fly Cap: light, all over”."""
@@ -208,7 +218,7 @@ class LineReader:
         closed, spoken = False, 0
         calls: list[tuple[Piece, ReadCall]] = []
         for piece in pieces:
-            words = what_is_done(words_outside(self._scan.line, piece))
+            words = what_is_done(without_label(words_outside(self._scan.line, piece)))
             pressure, layers = pressure_in(words), layers_in(words)
             role: SaidRole = next((name for name, pattern in ROLES.items() if pattern.search(words)), "")
             if piece.calls:

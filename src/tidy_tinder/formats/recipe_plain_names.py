@@ -48,10 +48,11 @@ _BESIDE = BESIDE_PENCILS | frozenset(
 # What is drawn: as much as such words are names of colours (“peach stone”), one by itself is a place.
 DRAWN = frozenset(
     (
-        "eye pupil iris nose muzzle beak ear mouth lip tongue face head neck chin cheek body back belly tail leg paw "
-        "claw foot wing feather fur hair whisker skin leaf petal stem stalk branch twig bark trunk tree root cap gill "
-        "flower fruit seed grass ground earth soil stone rock water wave cloud horizon distance background foreground "
-        "middle centre center bottom left right front rear inside outside part place spot section"
+        "eye eyelid brow pupil iris nose nostril muzzle beak ear mouth lip tongue face head neck throat chin cheek "
+        "breast chest rump flank mane hoof horn antler fin body back belly tail leg paw claw foot wing feather fur "
+        "hair whisker skin leaf petal stem stalk branch twig bark trunk tree root cap gill flower fruit seed grass "
+        "ground earth soil stone rock water wave cloud horizon distance background foreground middle centre center "
+        "bottom left right front rear inside outside part place spot section"
     ).split()
 )
 # Words before a noun that make it a way of working or a place, whatever the noun is.

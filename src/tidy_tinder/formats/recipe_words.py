@@ -148,6 +148,14 @@ def unit_in(word: str) -> str:
     return "" if word in PRESSURE_BY_LETTER else word.lower()
 
 
+def without_label(words: str) -> str:
+    """The words without those before a colon, unless these only say how: “light skin:” says nothing of the pressure."""
+    label = LABEL.match(words.lstrip())
+    if label is None or all(is_qualifier(word) for word in TOKEN.findall(label.group())):
+        return words
+    return words.lstrip()[label.end() :]
+
+
 def begins_sentence(line: str, at: int) -> bool:
     """Whether a sentence begins at a place of a line."""
     return bool(_BEGINS.search(line[max(at - _BEFORE, 0) : at]))
