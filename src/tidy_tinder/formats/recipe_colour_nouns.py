@@ -35,6 +35,7 @@ from tidy_tinder.formats.recipe_words import FINISHES, TOKEN, is_lead, is_qualif
 _LONGEST_BARE = 160
 # “Rose pâle”, “corail vif”: so toned, a thing is a colour.
 _TONES_AFTER = frozenset("pale clair claire fonce foncee vif oscuro oscura claro clara palido palida".split())
+_ENDINGS = tuple(ENDINGS)
 # “Gently” says how; “holly” and “dolly” are things.
 _ADVERB = re.compile(r"only|early|fully|.{3,}[^f\W]ly")
 _GRADE = re.compile(r"\d{1,2}%?")
@@ -153,7 +154,10 @@ def _before(line: str, tokens: Sequence[re.Match[str]], at: int, by: int) -> str
 def _is_noun(word: str) -> bool:
     folded = fold(word).split()
     last = folded[-1] if folded else ""
-    return last in NOUNS or any(last.endswith(e) and len(last) - len(e) >= least for e, least in ENDINGS.items())
+    if last in NOUNS:
+        return True
+    # Nearly all words end otherwise.
+    return last.endswith(_ENDINGS) and any(last.endswith(e) and len(last) - len(e) >= n for e, n in ENDINGS.items())
 
 
 def _toned(word: str) -> bool:

@@ -142,18 +142,18 @@ class LineReader:
             return line.lstrip("# ").rstrip(":").strip()
         if line.endswith(":") and len(words) <= 8:
             return line.rstrip(": ").strip()
-        plain = not self._scan.bulleted and len(words) <= 3 and not re.search(r"[,;→>+/().|:=]|\d", line)
+        plain = not self._scan.bulleted and 0 < len(words) <= 3 and not re.search(r"[,;→>+/().|:=]|\d", line)
+        pressed = any(word.lower() in PRESSURE_OF for word in words)
+        if not plain or pressed or any(pattern.search(line) for pattern in FINISHES.values()):
+            return None
         listed = [piece for piece in SEPARATOR.split(line) if piece.strip()]
-        over_a_list = self._over_a_list and len(listed) == 1
+        if self._over_a_list and len(listed) == 1:
+            return line
         named = any(catalogue.slips_of(piece) or names_within(TOKEN.findall(piece), (), catalogue) for piece in listed)
         spoken = any(spoken_of(line, list(TOKEN.finditer(line)), (0, len(line)), things=False))
         # “Highlights in Grate”
         laid = any(is_laying(word) or word in IN for word in words[:-1]) and words[-1][:1].isupper()
-        a_colour = (named or spoken or laid) and not over_a_list
-        if plain and words and not a_colour and not any(w.lower() in PRESSURE_OF for w in words):
-            finished = any(pattern.search(line) for pattern in FINISHES.values())
-            return None if finished else line
-        return None
+        return None if named or spoken or laid else line
 
     def _prefix(self) -> int:
         """Where the colours of the line begin: after “Gills, light to dark:”, “Gills - ” or “Heron:”."""
