@@ -33,6 +33,8 @@ from tidy_tinder.formats.recipe_reading import ReadCall
         # A dash ends a label as a colon does, if it follows no colour.
         ("Heron\ncrust - Fern, Moss", ["Heron 163", "Heron 161"]),
         ("Heron\nFern - Moss", ["Heron 163", "Heron 161"]),
+        ("Heron\nSpade - driftwood, old iron, no solvent here", ["Heron 196", "? old iron"]),
+        ("Heron\nSpade: 119, small circles, old iron", ["Heron 119"]),
         # What stands before a colon is a colour, where how it is laid follows, and a label before colours.
         ("Heron\nFly Cap: heavy, twice", ["Heron 119/heavy/2"]),
         ("Heron\nFly Cap light: the edges. Moss: the stem", ["Heron 119/light", "Heron 161"]),

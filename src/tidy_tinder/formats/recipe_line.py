@@ -125,7 +125,7 @@ class LineReader:
             return piece.calls
         found = (
             perhaps(scan.line, start, end, coming_near(scan.line[start:end], scan.scope, scan.catalogue))
-            for start, end in in_slots(scan.line, scan.scanned, part, read)
+            for start, end in in_slots(scan.line, scan.scanned, part, read, labelled=scan.begins > 0)
         )
         return tuple(sorted([*piece.calls, *found], key=lambda call: call.start))
 

@@ -17,7 +17,7 @@ from tidy_tinder.formats.recipe_colour_nouns import beside
 from tidy_tinder.formats.recipe_colour_words import DAYS, TONES
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, ends_a_name, is_beside, is_drawn, may_be_a_name
 from tidy_tinder.formats.recipe_reading import ReadCall
-from tidy_tinder.formats.recipe_words import LABEL, LAYERS, PRESSURE_OF, REPEAT, TOKEN, begins_sentence
+from tidy_tinder.formats.recipe_words import LAYERS, PRESSURE_OF, REPEAT, TOKEN, begins_sentence
 
 _MOST, _LONG = 3, 4
 # Characters before a name among which stands what tells.
@@ -83,11 +83,12 @@ class ReadThere:
 
 
 def in_slots(
-    line: str, scanned: str, part: tuple[int, int], read: ReadThere
+    line: str, scanned: str, part: tuple[int, int], read: ReadThere, labelled: bool
 ) -> Iterator[tuple[int, int]]:  # fmt: skip
     """Where a part of a line has names in the place of a colour: start and end of each, in the line.
 
-    scanned: the line with what is no colour masked; read: where the calls of the whole line stand.
+    scanned: the line with what is no colour masked; read: where the calls of the whole line stand; labelled: whether
+    the line begins with what its colours are for.
     """
     tokens = [token for token in TOKEN.finditer(scanned, *part) if token.start() not in read.taken]
     done = 0
@@ -98,7 +99,7 @@ def in_slots(
         start, stop = tokens[at].start(), tokens[end - 1].end()
         # “Stem gilt lane, 119”
         drawn = at == 1 and end == len(tokens) and is_drawn(fold(tokens[0].group())) and beside(line, tokens, at)
-        before = drawn or _comes_before(line, start, read.ends, single=end - at == 1)
+        before = drawn or _comes_before(line, start, read.ends, end - at == 1, labelled)
         opens = not line[part[0] : start].strip() and (end - at > 1 or not begins_sentence(line, start))
         if before or _comes_after(line, stop, read.begins, opens) or _is_quoted(line, start, stop):
             yield start, stop
@@ -128,7 +129,7 @@ def _may_name(words: Sequence[str]) -> bool:
     return word[:1].isupper() and not word.isupper() and len(word) >= _LONG and not known
 
 
-def _comes_before(line: str, start: int, ends: AbstractSet[int], single: bool) -> bool:
+def _comes_before(line: str, start: int, ends: AbstractSet[int], single: bool, labelled: bool) -> bool:
     """Whether what stands before a name says that it is laid."""
     before = line[max(start - _BACK, 0) : start]
     if _BEFORE.search(before) or (single and _NEXT.search(before)):
@@ -136,16 +137,10 @@ def _comes_before(line: str, start: int, ends: AbstractSet[int], single: bool) -
     label, joined = _LABELLED.search(before), _JOINED.search(before)
     if label and is_drawn(fold(label[1])):
         return True
-    if joined is None and before.endswith(", ") and _is_of_the_drawing(line):
+    # “Spade: 119, old iron”
+    if joined is None and labelled and before.endswith(", "):
         return start - 2 in ends
     return joined is not None and start - len(joined.group()) in ends
-
-
-def _is_of_the_drawing(line: str) -> bool:
-    """Whether a line begins with a label that is a part of the drawing: “Cap: 119, gilt lane”."""
-    label = LABEL.match(line)
-    words = TOKEN.findall(label.group()) if label else []
-    return bool(words) and is_drawn(fold(words[-1]))
 
 
 def _comes_after(line: str, end: int, begins: AbstractSet[int], opens: bool) -> bool:

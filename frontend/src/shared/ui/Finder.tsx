@@ -1,3 +1,4 @@
+import { useMediaQuery } from "@mantine/hooks";
 import { Fragment, useDeferredValue, useEffect, useId, useRef, useState, type KeyboardEvent, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Schemas } from "../../api/client";
@@ -12,12 +13,14 @@ type Colour = Schemas["ColourOut"];
 /** The finder in the context line: from what is typed to a colour's place in the tidy. */
 export function Finder({ field }: { field: RefObject<HTMLInputElement | null> }) {
   const navigate = useNavigate();
+  // As in shell.module.css: on a phone the field has room for a word.
+  const phone = useMediaQuery("(max-width: 700px)", false, { getInitialValueInEffect: false });
   return (
     <div className={classes.finder}>
       <ColourFinder
         field={field}
         label="Find a colour"
-        placeholder="Find a code or a name"
+        placeholder={phone ? "Find" : "Find a code or a name"}
         hint="/"
         onPick={(colour) => navigate(`/tidy?colour=${colour.id}`)}
       />
