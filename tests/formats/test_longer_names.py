@@ -42,6 +42,8 @@ from tidy_tinder.formats.recipe_reading import ReadCall
         ("Heron\nGorse Bloom: heavy at the rim", ["? Gorse Bloom/heavy"]),
         ("Heron\nUpper Petals: light, 119", ["Heron 119"]),
         ("Olive green: leaves, stem", ["? Olive green"]),
+        # To look whether colours stand before a colon meets no range for those before it.
+        ("Wader 153, 102, Heron 119; rim: 107, 154", ["Wader 153", "Wader 102", "Heron 119", "Heron 107", "Heron 154"]),
         # No label goes over a sentence: what stands before one far in the line was lost.
         ("Heron\nLay Fly Cap softly. Poppy: 107", ["Heron 119/light", "Heron 107"]),
         ("1010 for wheat (Steadfast), Wheat Dust 20% too. Poppy: 1240, Poppy Black middle",

@@ -94,8 +94,12 @@ def is_told_about(line: str, tokens: Sequence[re.Match[str]], first: int) -> boo
 def _is_shown(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
     """Whether a run of capitals is in quotation marks, or has a grade: “Sea Foam”, Nightjar 70 %."""
     start, stop, graded = tokens[first].start(), tokens[end - 1].end(), with_grade(line, tokens, end)
-    quoted = line[max(start - 1, 0) : start] in _QUOTES and line[stop : stop + 1] in _QUOTES
-    return quoted or (graded > end and tokens[graded - 1].group().endswith("%"))
+    return is_quoted(line, start, stop) or (graded > end and tokens[graded - 1].group().endswith("%"))
+
+
+def is_quoted(line: str, start: int, end: int) -> bool:
+    """Whether quotation marks stand right before and right after some words."""
+    return line[max(start - 1, 0) : start] in _QUOTES and line[end : end + 1] in _QUOTES
 
 
 def is_in_capitals(words: Sequence[str]) -> bool:

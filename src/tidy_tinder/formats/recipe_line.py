@@ -17,7 +17,7 @@ from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_colour_words import IN
 from tidy_tinder.formats.recipe_doubts import coming_near, graded, perhaps, suspected, without_how
 from tidy_tinder.formats.recipe_longer_names import names_within, with_words_beside
-from tidy_tinder.formats.recipe_mentions import mentions
+from tidy_tinder.formats.recipe_mentions import mentions, names_any
 from tidy_tinder.formats.recipe_negations import without_those_not_laid
 from tidy_tinder.formats.recipe_pieces import (
     Piece,
@@ -166,7 +166,7 @@ class LineReader:
             return 0
         if self._is_a_colour(ends):
             scan.led = True
-            scan.scanned = f"{scan.scanned[: ends.start()]},{scan.scanned[ends.start() + 1 :]}"
+            scan.scanned = prefix + ",".ljust(len(ends.group())) + scan.scanned[ends.end() :]
             return 0
         ranges = tuple(sorted(scan.catalogue.ranges_called(prefix))) or ranges_in(prefix, scan.catalogue)
         if ranges:
@@ -183,7 +183,7 @@ class LineReader:
         if SENTENCE.search(prefix) or len(words) > 8 or any(CODE_LIKE.match(word) for word in words):
             return True
         parted = SEPARATOR.search(prefix)
-        listed = parted is not None and bool(mentions(self._scan, Piece(0, len(prefix), "")))
+        listed = parted is not None and names_any(self._scan, 0, len(prefix))
         return listed or re.search(r"[;→]|\w\s?-?>", prefix) is not None
 
     def _is_a_colour(self, ends: re.Match[str]) -> bool:
@@ -192,8 +192,7 @@ class LineReader:
         tokens = list(TOKEN.finditer(scan.scanned, 0, ends.start()))
         label = [token.group() for token in without_how(tokens)]
         after = SEPARATOR.search(scan.scanned, ends.end())
-        follows = Piece(ends.end(), after.start() if after else len(scan.line), "")
-        if not label or mentions(scan, follows):
+        if not label or names_any(scan, ends.end(), after.start() if after else len(scan.line)):
             return False
         spoken = any(spoken_of(scan.line, tokens, (0, ends.start()), things=False))
         how = TOKEN.match(scan.scanned, ends.end())

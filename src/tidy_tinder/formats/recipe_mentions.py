@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from copy import copy
 
 from tidy_tinder.core.names.finding import Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
@@ -42,6 +43,13 @@ def mentions(scan: Scan, piece: Piece) -> list[ReadCall]:
         else:
             at += 1
     return sorted(calls, key=lambda call: call.start)
+
+
+def names_any(scan: Scan, start: int, end: int) -> bool:
+    """Whether a part of a line names a colour; the line is as unread as before."""
+    trial = copy(scan)
+    trial.ranges = []
+    return bool(mentions(trial, Piece(start, end, "")))
 
 
 def _spans(scan: Scan, piece: Piece) -> Iterator[ReadCall]:

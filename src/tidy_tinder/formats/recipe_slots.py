@@ -12,7 +12,7 @@ from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import fold
-from tidy_tinder.formats.recipe_capitals import is_told_about
+from tidy_tinder.formats.recipe_capitals import is_quoted, is_told_about
 from tidy_tinder.formats.recipe_colour_nouns import beside
 from tidy_tinder.formats.recipe_colour_words import DAYS, TONES
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, ends_a_name, is_beside, is_drawn, may_be_a_name
@@ -54,7 +54,6 @@ _AFTER = re.compile(
     rf"\s?[,:(–-]?\s?(?:{'|'.join(sorted(PRESSURE_OF))})\b",
     re.IGNORECASE,
 )
-_QUOTED = re.compile(r"[\"“„«‘']$"), re.compile(r"[\"”“»’']")
 # Nouns of German recipes that are no colours.
 _NO_COLOURS = frozenset(
     (
@@ -101,7 +100,7 @@ def in_slots(
         drawn = at == 1 and end == len(tokens) and is_drawn(fold(tokens[0].group())) and beside(line, tokens, at)
         before = drawn or _comes_before(line, start, read.ends, end - at == 1, labelled)
         opens = not line[part[0] : start].strip() and (end - at > 1 or not begins_sentence(line, start))
-        if before or _comes_after(line, stop, read.begins, opens) or _is_quoted(line, start, stop):
+        if before or _comes_after(line, stop, read.begins, opens) or is_quoted(line, start, stop):
             yield start, stop
             done = end
 
@@ -149,8 +148,3 @@ def _comes_after(line: str, end: int, begins: AbstractSet[int], opens: bool) -> 
     if joining and joining.end() in begins:
         return True
     return opens and bool(_AFTER.match(line, end) or LAYERS.match(line, end + 1))
-
-
-def _is_quoted(line: str, start: int, end: int) -> bool:
-    """Whether quotation marks stand right before and right after some words."""
-    return bool(_QUOTED[0].search(line[max(start - 1, 0) : start]) and _QUOTED[1].match(line, end))
