@@ -56,6 +56,8 @@ from tidy_tinder.formats.recipe_reading import ReadCall
         # A code beside its name is one colour with it.
         ("Heron\nFern/163, 161 = Moss", ["Heron 163", "Heron 161"]),
         ("Heron\nFern/161", ["Heron 163", "Heron 161"]),
+        ("Heron\nFern/163x2", ["Heron 163//2"]),
+        ("Heron\nFern, 163", ["Heron 163", "Heron 163"]),
         ("Cheek/188, Fern/163", ["Heron 188", "? Fern/163"]),
         # What stands before “=” is what for.
         ("Heron\nMD = 107, sand = 119 light", ["Heron 107", "Heron 119/light"]),
@@ -84,6 +86,8 @@ from tidy_tinder.formats.recipe_reading import ReadCall
         ("Heron\n119, 107, eraser, HB pencil", ["Heron 119", "Heron 107"]),
         ("Heron\nTuesday. 119 over cheeks", ["Heron 119"]),
         ("Heron\n119 twice, 107", ["Heron 119//2", "Heron 107"]),
+        ("Heron\n119, twice, 107", ["Heron 119//2", "Heron 107"]),
+        ("Heron\nlight - 119, 107", ["Heron 119/light", "Heron 107"]),
     ],
 )  # fmt: skip
 def test_what_is_a_colour_and_what_only_holds_one(text: str, expected: list[str]) -> None:
@@ -106,7 +110,9 @@ SHEET = "Area\tColour\tCode\tLayers\tPressure\nPetal\tPrimrose Bank\t103\t2\tlig
 
 def test_a_table_pasted_from_a_sheet_is_read_with_its_heads() -> None:
     assert calls(f"Heron\n{SHEET}") == ["Heron 103/light/2", "? Midnight Fir/heavy"]
-    assert [step.area for step in read(f"Heron\n{SHEET}").steps[2:]] == ["Petal", "Leaf"]
+    rows = read(f"Heron\n{SHEET}").steps[2:]
+    assert [step.area for step in rows] == ["Petal", "Leaf"]
+    assert rows[1].text == "Leaf: Midnight Fir | heavy"
 
 
 def test_tabs_part_cells_only_where_lines_with_them_follow_each_other() -> None:
