@@ -34,15 +34,19 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
   const item = items.find((i) => i.id === at) ?? items.find((i) => i.state === "waiting") ?? items.at(-1);
   const place = item === undefined ? 0 : items.indexOf(item);
   const step = (by: number) => setAt(items[Math.max(0, Math.min(items.length - 1, place + by))]?.id ?? null);
+  // What is asked, from the key on: that it is pending is known to React only a moment later.
+  const asked = useRef<Act | null>(null);
   const next = useRef<Act | null>(null);
+  const [answers, setAnswers] = useState(0);
   const send = (what: Act) => {
     if (item === undefined) return;
-    if (act.isPending) {
+    if (asked.current !== null) {
       // What is typed meanwhile comes next. While the reader reads nothing is taken: what came of it is not seen yet, and a
       // second press would read the next mark from the place of this one.
-      if (act.variables.act !== "reading") next.current = what;
+      if (asked.current !== "reading") next.current = what;
       return;
     }
+    asked.current = what;
     act.mutate(
       { act: what, item: item.id },
       {
@@ -50,6 +54,10 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
           // On to the next that waits; a doubted reading or one of three stays in place.
           const next = items.slice(place + 1).find((i) => i.state === "waiting");
           setAt(outcome === "stored" || outcome === "skipped" ? (next?.id ?? item.id) : item.id);
+        },
+        onSettled: () => {
+          asked.current = null;
+          setAnswers((before) => before + 1);
         },
       },
     );
@@ -59,9 +67,7 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
     next.current = null;
     if (what !== null) send(what);
   });
-  useEffect(() => {
-    if (!act.isPending) sendNext();
-  }, [act.isPending]);
+  useEffect(() => sendNext(), [answers]);
   useKeys({
     " ": () => send("reading"),
     k: () => item?.doubt && send("keep"),
