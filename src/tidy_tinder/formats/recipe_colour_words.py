@@ -38,8 +38,8 @@ THINGS = frozenset(
         "amber aqua mauve fawn buff flesh straw terracotta mahogany pfirsich creme pflaume zitrone flieder lachs "
         "senf aubergine peche prune citron corail saumon moutarde ivoire lilas crema ciruela limon salmon mostaza "
         "marfil perzik pruim citroen zalm mosterd ivoor elfenbein koralle rost kupfer bernstein honig schokolade "
-        "kastanie schiefer anthrazit mahagoni rouille cuivre miel chocolat chataigne ardoise anthracite coral oxido "
-        "cobre miel chocolate castana pizarra koraal roest koper honing leisteen antraciet"
+        "kastanie schiefer anthrazit mahagoni rouille cuivre miel chocolat chataigne ardoise anthracite oxido "
+        "cobre castana pizarra koraal roest koper honing leisteen antraciet"
     ).split()
 )
 # German and Dutch write the tone before the hue, in one word. So short an ending asks for more before it: “parrot”.
@@ -76,7 +76,7 @@ SMALL = DO | THE | frozenset(map(fold, OVER | UNDER | OR)) | frozenset(
 LAYING = frozenset(
     (
         "with w using use used add added apply applied lay laid layer glaze burnish mix mixed of then try tried take "
-        "took put chose picked call avec con met gebruik prends pris usa use toma"
+        "took put chose picked call avec con met gebruik prends pris usa toma"
     ).split()
 )
 # The same in German, where any noun has a capital.

@@ -18,7 +18,7 @@ from tidy_tinder.formats.recipe_colour_words import IN
 from tidy_tinder.formats.recipe_doubts import coming_near, graded, perhaps, suspected, without_how
 from tidy_tinder.formats.recipe_longer_names import names_within, with_words_beside
 from tidy_tinder.formats.recipe_mentions import mentions, names_any
-from tidy_tinder.formats.recipe_negations import without_those_not_laid
+from tidy_tinder.formats.recipe_negations import what_is_done, without_those_not_laid
 from tidy_tinder.formats.recipe_pieces import (
     Piece,
     in_the_order_laid,
@@ -50,7 +50,6 @@ from tidy_tinder.formats.recipe_words import (
     is_qualifier,
     layers_in,
     pressure_in,
-    what_is_done,
     without_label,
 )
 

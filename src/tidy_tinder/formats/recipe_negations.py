@@ -1,4 +1,4 @@
-"""Colours that a recipe names to say that they are not laid: “do not use 119 here”, “121 instead of 119”.
+"""What a recipe says is not laid or not done: “do not use 119 here”, “121 instead of 119”, “no solvent”.
 
 Only what stands right after such words is meant by them. “Don't press hard with 119” and “not only 119” lay it.
 """
@@ -26,7 +26,20 @@ _NOT_LAID = re.compile(
     rf"\b(?:(?:{_NO})\s(?:{_TAKEN})|{_AWAY})\s(?:(?:{_PLACED})\s)?(?:(?:{_ARTICLES})\s)?$", re.IGNORECASE
 )
 
+# “No solvent here”, “don't press hard”, “before burnishing”, “skip the highlight”, “around the highlights”: what is not
+# done, not yet, or left free.
+_UNDONE = re.compile(
+    r"\b(?:(?:no|not|without|never|avoid(?:ing)?|skip|don['’]?t|do not|before|ohne|kein(?:e[nr]?)?|nicht|sans|"
+    r"pas(?: de)?|sin|zonder|geen|niet)\s(?:(?:you|it|the|any|a|too|so|very|zu|trop|muy|te|over|yet|to|use|using|add|"
+    r"adding|press|pressing|lay|laying)\s)*|(?:leave|leaving|except|around|round|save|spare)\s(?:for\s)?(?:the|any)\s)[^\W\d]+",
+    re.IGNORECASE,
+)
 _NOT_DONE = re.compile(r"\b(?:do not|don['’]?t|never|nicht|nie)\b[^.;]*$", re.IGNORECASE)
+
+
+def what_is_done(words: str) -> str:
+    """The words without those that say what is not done."""
+    return _UNDONE.sub(" ", words)
 
 
 def is_not_done(before: str) -> bool:

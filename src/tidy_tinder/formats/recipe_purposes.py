@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 
 from tidy_tinder.core.vocabulary import Material, Purpose, SaidPurpose
-from tidy_tinder.formats.recipe_words import what_is_done
+from tidy_tinder.formats.recipe_negations import what_is_done
 
 # In the order in which they are asked: “blend with solvent” blends, “burnish the highlights” burnishes.
 _PURPOSES = (

@@ -1,4 +1,4 @@
-"""Places in a line where a colour stands, whatever it is called: “119 over gorse bloom”, “Highlights in Nightshade”.
+"""Places in a line where a colour stands, whatever it is called: “119 over gorse bloom”, “Highlights in Rowanwood”.
 
 Such a name has neither a chart nor a word of colour; what stands before and after it tells (common practice, no
 source). In small letters it has two or three words, since one is too often something else.

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, SaidPressure
+from tidy_tinder.formats.recipe_negations import what_is_done
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
 BULLET = re.compile(
@@ -109,14 +110,6 @@ FINISHES = {
     Finish.SOLVENT: re.compile(r"\b(?:solvent|lösungsmittel|solvant|disolvente|oplosmiddel)\b", re.IGNORECASE),
     Finish.WET: re.compile(r"\b(?:wet|water|damp|nass|wasser|mouillé\w*|húmed[oa]|agua|nat)\b", re.IGNORECASE),
 }
-# “No solvent here”, “don't press hard”, “before burnishing”, “skip the highlight”, “around the highlights”: what is not
-# done, not yet, or left free.
-_NOT_DONE = re.compile(
-    r"\b(?:(?:no|not|without|never|avoid(?:ing)?|skip|don['’]?t|do not|before|ohne|kein(?:e[nr]?)?|nicht|sans|"
-    r"pas(?: de)?|sin|zonder|geen|niet)\s(?:(?:you|it|the|any|a|too|so|very|zu|trop|muy|te|over|yet|to|use|using|add|"
-    r"adding|press|pressing|lay|laying)\s)*|(?:leave|leaving|except|around|round|save|spare)\s(?:for\s)?(?:the|any)\s)[^\W\d]+",
-    re.IGNORECASE,
-)
 ROLES = {
     Role.GLAZE: re.compile(r"\bglaz\w*", re.IGNORECASE),
     Role.HIGHLIGHT: re.compile(r"\bhighlights?\b", re.IGNORECASE),
@@ -159,11 +152,6 @@ def without_label(words: str) -> str:
 def begins_sentence(line: str, at: int) -> bool:
     """Whether a sentence begins at a place of a line."""
     return bool(_BEGINS.search(line[max(at - _BEFORE, 0) : at]))
-
-
-def what_is_done(words: str) -> str:
-    """The words without those that say what is not done."""
-    return _NOT_DONE.sub(" ", words)
 
 
 def is_qualifier(word: str) -> bool:
