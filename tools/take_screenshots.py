@@ -1,4 +1,4 @@
-"""Take the pictures of the README from the demo data, at 1280 × 800 and one of a phone.
+"""Take the pictures of the README from the demo data, at 1280 × 800.
 
 Run: make screenshots (writes docs/screenshots/)
 """
