@@ -45,8 +45,17 @@ _MOST_MANIFEST_BYTES = 10_000_000
 _CHUNK = 1 << 20
 # So many bytes tell JSON from a zip; what may stand before its first brace.
 _LOOKED_AT, _BLANK = 64, b" \t\r\n\xef\xbb\xbf"
-# What reading a file can raise that is no archive, or a damaged one, or one packed in a way that is not understood.
-_NOT_WHOLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError)
+# What reading a file can raise that is no archive, or a damaged one, or one packed in a way that is not understood:
+# the first that fits says it, since the library's own words ("Error -3 …") tell an artist nothing.
+_NOT_WHOLE: dict[type[Exception], str] = {
+    NotImplementedError: "it is packed in a way that is not understood",
+    RuntimeError: "it is locked with a password",
+    EOFError: "its end is missing",
+    OSError: "it cannot be read to its end",
+    zlib.error: "something in it is damaged",
+    zipfile.BadZipFile: "it is no zip file, or a part of it is missing or damaged",
+    ValueError: "something in it is damaged",
+}
 
 
 @dataclass(frozen=True)
@@ -135,12 +144,13 @@ def _check_zip(file: Path, folder: Path) -> Archive:
         with zipfile.ZipFile(file) as archive:
             manifest = _read_manifest(archive)
             _unpack(archive, manifest, folder)
-    except _NOT_WHOLE as error:
+    except tuple(_NOT_WHOLE) as error:
         trouble = trouble_in(error)
         if trouble is not None and (isinstance(trouble, DiskFullError) or isinstance(error, PermissionError)):
             raise trouble from error
+        why = next(words for kind, words in _NOT_WHOLE.items() if isinstance(error, kind))
         raise BadBackupError(
-            f"{file.name} is not a whole backup file ({plainly(error)}). Nothing was changed."
+            f"{file.name} is not a whole backup file: {why}. Nothing was changed; choose another copy of it."
         ) from None
     try:
         _check_database(folder / _DATABASE)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import re
 import sqlite3
 import zipfile
 from pathlib import Path
@@ -94,6 +95,41 @@ def test_a_file_that_is_no_backup_changes_nothing(demo: Collection, backup: Path
         restore(files, damaged)
     assert not files.backups.exists()
     assert len(owned(demo, "Heron")) == 69
+
+
+@pytest.mark.parametrize(
+    ("at", "instead", "said"),
+    [
+        # Places in the last file's own head and in its entry of the list at the end, by the zip's published layout.
+        ("data", b"\xff" * 40, "something in it is damaged"),
+        ("flags", b"\x01\x00", "locked with a password"),
+        ("method", b"\x63\x00", "packed in a way that is not understood"),
+        ("size", b"\xff\xff\xff\x00", "end is missing|missing or damaged"),
+        ("head", b"XXXX", "missing or damaged"),
+    ],
+)
+def test_a_damaged_backup_is_refused_in_our_own_words(
+    backup: Path, tmp_path: Path, at: str, instead: bytes, said: str
+) -> None:
+    whole = bytearray(backup.read_bytes())
+    with zipfile.ZipFile(backup) as archive:
+        info = archive.getinfo("collection.sqlite")
+    listed = whole.rindex(b"collection.sqlite") - 46
+    places = {
+        "head": (info.header_offset,),
+        "data": (info.header_offset + 30 + len(info.filename),),
+        "flags": (info.header_offset + 6, listed + 8),
+        "method": (info.header_offset + 8, listed + 10),
+        "size": (listed + 20,),
+    }
+    for place in places[at]:
+        whole[place : place + len(instead)] = instead
+    bad = tmp_path / "bad.zip"
+    bad.write_bytes(whole)
+    with pytest.raises(BadBackupError) as refused:
+        check_archive(bad, tmp_path / "unpacked")
+    assert re.search(said, refused.value.detail), refused.value.detail
+    assert "Nothing was changed" in refused.value.detail
 
 
 def test_a_backup_of_a_newer_program_is_refused(demo: Collection, tmp_path: Path) -> None:
