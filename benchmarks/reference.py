@@ -7,7 +7,7 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -48,6 +48,8 @@ Array = NDArray[np.float64]
 
 _RUNS = 3
 COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 6), some(range(3), 1)
+# Scenes of seven areas have as many colours as are asked for, with their ends and accents; those of eight one more.
+AS_MANY = some(range(200, 224), 6)
 
 
 def _small(pixels: Pixels) -> Light:
@@ -95,13 +97,24 @@ def _off(there: Lab, found: Lab) -> list[float]:
     return list(delta_e_2000(there[:, None], found[None]).min(axis=1))
 
 
-def _scenes(find: Finder) -> Found:
+def _scenes(find: Finder, seeds: Sequence[int] = SCENES, areas: int = 8) -> Found:
     found = Found()
-    for scene in map(painted_scene, SCENES):
+    for scene in (painted_scene(seed, areas=areas) for seed in seeds):
         colours = found.look(scene.pixels, find, scene.ends)
         found.accents += _off(scene.accents, colours)
         found.body += _off(scene.body, colours)
     return found
+
+
+def _own_colours() -> list[float]:
+    """Pixels of the scenes to the nearest of their own thirteen colours but one: the area whose lack costs least."""
+    off: list[float] = []
+    for scene in map(painted_scene, SCENES):
+        own = np.concatenate([scene.ends, scene.accents, scene.body])
+        pixels = picture_lab(_small(scene.pixels)).reshape(-1, 3)[::37]
+        areas = range(len(own) - len(scene.body), len(own))
+        off += min((_off(pixels, np.delete(own, i, axis=0)) for i in areas), key=_tail)
+    return off
 
 
 def _photographs(find: Finder) -> Found:
@@ -119,18 +132,27 @@ def _within(off: Sequence[float]) -> str:
 
 
 def _spread(off: Sequence[float]) -> str:
-    return f"{np.median(off):.1f} / {np.percentile(off, 95):.1f}"
+    return f"{np.median(off):.1f} / {_tail(off):.1f}"
+
+
+def _tail(off: Iterable[float]) -> float:
+    return float(np.percentile(list(off), 95))
 
 
 def _colour_rows() -> list[Row]:
     s, p, ks, kp = _scenes(ours), _photographs(ours), _scenes(k_means), _photographs(k_means)
+    m, km = (_scenes(find, AS_MANY, 7) for find in (ours, k_means))
     return [
         ("k = 12: darkest and lightest within 5, scenes and photographs (k-means)",
          f"{_within(s.ends + p.ends)} ({_within(ks.ends + kp.ends)})", "100 %"),
         ("accents planted in photographs", f"{_within(p.accents)} ({_within(kp.accents)})", "≥ 90 %"),
         ("accents planted in scenes", f"{_within(s.accents)} ({_within(ks.accents)})", "≥ 90 %"),
         ("the scenes' large areas", f"{_within(s.body)} ({_within(ks.body)})", "≥ 72 %"),
-        ("pixels to the nearest, scenes", f"{_spread(s.pixels)} ({_spread(ks.pixels)})", "5.5 / 12"),
+        ("pixels to the nearest, scenes of twelve colours", f"{_spread(m.pixels)} ({_spread(km.pixels)})", "5.5 / 12"),
+        ("the accents of these; their large areas",
+         f"{_within(m.accents)}; {_within(m.body)} ({_within(km.accents)}; {_within(km.body)})", "≥ 90 %; ≥ 72 %"),
+        ("pixels to the nearest, scenes of thirteen colours; to the best twelve of their own",
+         f"{_spread(s.pixels)} ({_spread(ks.pixels)}); {_spread(_own_colours())}", "5.5 / 12"),
         ("pixels to the nearest, photographs", f"{_spread(p.pixels)} ({_spread(kp.pixels)})", "5.5 / 12"),
         ("the same after a crop and JPEG, scenes", f"{_spread(s.crop)} ({_spread(ks.crop)})", "1.5 / 6"),
         ("the same after a crop and JPEG, photographs", f"{_spread(p.crop)} ({_spread(kp.crop)})", "1.5 / 6"),

@@ -31,7 +31,7 @@ from tidy_tinder.core.layering.fitting.least_squares import Solved, solve
 from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
-from tidy_tinder.core.layering.optics.tooth import FALLING, PencilModel, pencil_from_swatch, scattering_of
+from tidy_tinder.core.layering.optics.tooth import FALLING, PencilModel, Swatch, pencils_from_swatches, scattering_of
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import Pressure, PrintedOpacity
@@ -130,7 +130,7 @@ def _fitted(
 ) -> tuple[PencilFit, ...]:  # fmt: skip
     """The fits, solved together from a rough start."""
     packed = pack(evidence)
-    rough = np.stack([_rough_ln_k(marks, opacity) for marks, opacity in zip(evidence, opacities, strict=True)])
+    rough = _rough_ln_k(evidence, opacities)
     coefficients = rough @ np.linalg.pinv(BASIS)
     fine = _fine(evidence, rough - coefficients @ BASIS)
     places = packed.weight.shape[1]
@@ -188,13 +188,17 @@ def _fine(evidence: Sequence[Sequence[Evidence]], left: _Array) -> _Array:
     return np.where(measured[:, None], left, 0.0)
 
 
-def _rough_ln_k(marks: Sequence[Evidence], opacity: PrintedOpacity) -> _Array:
-    """ln k (31,) from the heaviest mark alone, of those with a spectrum if there are any."""
+def _rough_ln_k(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> _Array:
+    """ln k (N, 31), each from the heaviest mark alone, of those with a spectrum if there are any."""
+    pencils = pencils_from_swatches([_heaviest(*both) for both in zip(evidence, opacities, strict=True)])
+    return np.clip(np.log([pencil.absorption for pencil in pencils]), -7.0, 4.0)
+
+
+def _heaviest(marks: Sequence[Evidence], opacity: PrintedOpacity) -> Swatch:
     usable = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
     best = max(usable, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
     total = best.spectrum if best.spectrum is not None else recover_reflectance(best.lab, nearest=True)
-    pencil = pencil_from_swatch(strip_surface(total), best.paper, opacity, best.kind.pressure, best.kind.layers)
-    return np.clip(np.log(pencil.absorption), -7.0, 4.0)
+    return Swatch(strip_surface(total), best.paper, opacity, best.kind.pressure, best.kind.layers)
 
 
 class _Problem:

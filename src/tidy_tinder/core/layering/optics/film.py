@@ -22,6 +22,8 @@ SURFACE = 0.018
 _LEAST_BODY, _MOST_BODY = 0.001, 0.999
 # Below this β nothing of a film is to be seen, and tanh β / β need not be followed further.
 _SMALL = 1e-6
+# Below this β² the slope of tanh β / β is that of its series, since the form itself would be lost in rounding.
+_THIN = 1e-5
 # Beyond this β a film is opaque, and cosh would overflow.
 _OPAQUE = 350.0
 
@@ -49,6 +51,35 @@ def film(k: ArrayLike, s: ArrayLike, ground: ArrayLike) -> Reflectance:
     below -= both
     below *= tau
     return np.asarray((Rg - above) / (1.0 - below))
+
+
+@dataclass(frozen=True)
+class FilmSlopes:
+    """A film over a ground, (…, 31), and how its reflectance goes with k and with s."""
+
+    reflectance: Reflectance
+    by_k: _Array
+    by_s: _Array
+
+
+def film_slopes(k: _Array, s: _Array, ground: _Array) -> FilmSlopes:
+    """What `film` says, (…, 31), with its slopes by k and by s.
+
+    By the quotient and chain rules: with β² = k(k + 2s) the slope of τ = tanh β / β by β² is (1 − tanh²β − τ) / 2β²,
+    and those of β² are 2(k + s) by k and 2k by s.
+    """
+    both, squared = s + k, np.maximum(k * (k + 2.0 * s), _SMALL**2)
+    beta = np.sqrt(squared)
+    tanh = np.tanh(beta)
+    tau = tanh / beta
+    below = 1.0 + tau * (both - s * ground)
+    reflectance = (ground + tau * (s - both * ground)) / below
+    # Twice the slope of τ by β²; thin films by the series tanh β / β = 1 − β²/3.
+    bend = np.where(squared < _THIN, -2.0 / 3.0, (1.0 - tanh * tanh - tau) / np.maximum(squared, _THIN))
+    by_tau = s - both * ground - reflectance * (both - s * ground)
+    by_k = (by_tau * bend * both - tau * (ground + reflectance)) / below
+    by_s = (by_tau * bend * k + tau * (1.0 - ground) * (1.0 - reflectance)) / below
+    return FilmSlopes(reflectance, by_k, by_s)
 
 
 def free_film(k: ArrayLike, s: ArrayLike) -> FreeFilm:

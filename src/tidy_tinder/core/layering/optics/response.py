@@ -1,20 +1,21 @@
 """How a mark's Lab answers to what is unknown of pencil and paper: the slopes that every fit needs.
 
 All arrays broadcast over leading axes (…); a band axis is 31 long. Bands are independent of each other before
-they are summed to XYZ, so one step in ln k at all bands together gives the slope at each.
+they are summed to XYZ. The slopes of a mark of one layer are worked out by the chain rule; those of several layers,
+which may lie in many ways over one another, by a step in each unknown: one step in ln k at all bands together gives
+the slope at each.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from tidy_tinder.core.layering.optics.film import SURFACE, add_surface, film
+from tidy_tinder.core.layering.optics.film import SURFACE, add_surface, film, film_slopes
 from tidy_tinder.core.layering.optics.heights import Grounds, lay_all
-from tidy_tinder.core.layering.optics.tooth import FALLING, SMEARED, spread
+from tidy_tinder.core.layering.optics.tooth import FALLING, SMEARED, spread, spread_slopes
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_xyz, weights, xyz_to_lab
 
@@ -22,6 +23,8 @@ _Array = NDArray[np.float64]
 
 # Step of the one-sided differences: small beside every spread that a fit knows, large beside rounding.
 _STEP = 1e-5
+# A film so dark is black, whatever rounding makes of the rest: its logarithm is asked for.
+_DARKEST = 1e-12
 _EPSILON, _KAPPA = (6.0 / 29.0) ** 3, 24389.0 / 27.0
 
 
@@ -106,34 +109,80 @@ def lab_of(marks: Marks) -> Lab:
 
 def response(marks: Marks) -> Response:
     """Lab of marks with its slopes by each unknown."""
-    R = body_of(marks)
-    xyz = reflectance_to_xyz(add_surface(R))
+    body = _one_layer(marks)
+    for layers in set(marks.layers[marks.layers > 1].tolist()):
+        several = marks.layers == layers
+        body.take_over(several, _stepwise(marks.some(several), layers))
+    xyz = reflectance_to_xyz(add_surface(body.R))
     to_lab = (1.0 - SURFACE) * (lab_slopes(xyz) @ weights().T)  # (…, 3, 31): Lab by body reflectance
-
-    def slope(stepped: Marks) -> _Array:
-        return (body_of(stepped) - R) / _STEP
-
-    by_k = slope(_stepped(marks, ln_k=marks.ln_k + _STEP))
-
-    def summed(by: _Array) -> _Array:
-        return np.asarray((to_lab @ by[..., None])[..., 0])
-
-    return Response(
-        _lab(xyz),
-        to_lab * by_k[..., None, :],
-        summed(slope(_stepped(marks, ln_s=marks.ln_s + _STEP))),
-        summed(slope(_stepped(marks, ln_offered=marks.ln_offered + _STEP))),
-        summed(slope(_stepped(marks, ln_grain=marks.ln_grain + _STEP))),
-        summed(slope(_stepped(marks, ln_over=marks.ln_over + _STEP))),
-        _by_chance(marks, slope, summed),
+    summed = to_lab @ np.stack(
+        [body.by_ln_s, body.by_ln_offered, body.by_ln_grain, body.by_ln_over, body.by_logit_chance], axis=-1
     )
+    return Response(_lab(xyz), to_lab * body.by_ln_k[..., None, :], *np.moveaxis(summed, -1, 0))
 
 
-def _by_chance(marks: Marks, slope: Callable[[Marks], _Array], summed: Callable[[_Array], _Array]) -> _Array:
-    """The slopes (…, 3) by logit chance, which a mark of one layer does not know."""
-    if not (marks.layers > 1).any():
-        return np.zeros((*marks.layers.shape, 3))
-    return summed(slope(_stepped(marks, logit_chance=marks.logit_chance + _STEP)))
+@dataclass(frozen=True)
+class _BodySlopes:
+    """Body reflectance (…, 31) of marks and its slopes by each unknown, all (…, 31)."""
+
+    R: Reflectance
+    by_ln_k: _Array
+    by_ln_s: _Array
+    by_ln_offered: _Array
+    by_ln_grain: _Array
+    by_ln_over: _Array
+    by_logit_chance: _Array
+
+    def take_over(self, which: NDArray[np.bool_], others: _BodySlopes) -> None:
+        """Put others in the place of some (…), in place."""
+        for name, of in vars(self).items():
+            of[which] = getattr(others, name)
+
+
+def _one_layer(marks: Marks) -> _BodySlopes:
+    """Marks as if each were of one layer; such a one does not know what misses by chance."""
+    laid = spread_slopes(np.exp(marks.ln_offered), np.exp(marks.ln_grain), marks.burnished)
+    k = np.exp(marks.ln_k) * laid.thickness[..., None]
+    s = (np.exp(marks.ln_s) * laid.thickness)[..., None] * FALLING
+    over, c = np.exp(marks.ln_over)[..., None], laid.coverage[..., None]
+    n = 1.0 + over
+    seen = film_slopes(k, s, marks.body)
+    # (c·F^(1/n) + (1 − c)·B^(1/n))^n by Yule and Nielsen, in logarithms, which the slope by n asks for.
+    F = np.maximum(seen.reflectance, _DARKEST)
+    ln_film, ln_bare = np.log(F), np.log(marks.body)
+    film_root, bare_root = np.exp(ln_film / n), np.exp(ln_bare / n)
+    root = c * film_root + (1.0 - c) * bare_root
+    ln_root = np.log(root)
+    R = np.exp(n * ln_root)
+    by_root = n * R / root
+    by_film = by_root * c * film_root / (n * F)
+    by_coverage = by_root * (film_root - bare_root)
+    by_n = R * ln_root - by_root * (c * film_root * ln_film + (1.0 - c) * bare_root * ln_bare) / n**2
+    by_ln_k, by_ln_s = by_film * seen.by_k * k, by_film * seen.by_s * s
+    # Thickness moves k and s alike.
+    by_thickness = (by_ln_k + by_ln_s) / laid.thickness[..., None]
+
+    def through(coverage: _Array, thickness: _Array) -> _Array:
+        return np.asarray(by_coverage * coverage[..., None] + by_thickness * thickness[..., None])
+
+    return _BodySlopes(
+        R, by_ln_k, by_ln_s,
+        through(laid.coverage_by_ln_offered, laid.thickness_by_ln_offered),
+        through(laid.coverage_by_ln_grain, laid.thickness_by_ln_grain),
+        by_n * over, np.zeros_like(R),
+    )  # fmt: skip
+
+
+def _stepwise(marks: Marks, layers: int) -> _BodySlopes:
+    """Marks (N,) of several passes."""
+    R = _in_layers(marks, layers)
+
+    def slope(name: str) -> _Array:
+        stepped = Marks(**{**vars(marks), name: getattr(marks, name) + _STEP})
+        return (_in_layers(stepped, layers) - R) / _STEP
+
+    names = ("ln_k", "ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance")
+    return _BodySlopes(R, *(slope(name) for name in names))
 
 
 def lab_slopes(xyz: _Array) -> _Array:
@@ -151,7 +200,3 @@ def lab_slopes(xyz: _Array) -> _Array:
 
 def _lab(xyz: _Array) -> Lab:
     return xyz_to_lab(xyz, white=weights().sum(axis=0))
-
-
-def _stepped(marks: Marks, **changed: _Array) -> Marks:
-    return Marks(**{**vars(marks), **changed})

@@ -8,6 +8,7 @@ halftone reproduction”, TAGA Proc. 3 (1951) 65). Coverage, loads and defaults 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -134,6 +135,32 @@ def spread(offered: ArrayLike, grain: ArrayLike, burnished: ArrayLike = False) -
     return load, coverage, load / coverage
 
 
+@dataclass(frozen=True)
+class SpreadSlopes:
+    """Coverage and thickness (…) of what a bare paper keeps, with their slopes by ln offered and by ln grain."""
+
+    coverage: _Array
+    thickness: _Array
+    coverage_by_ln_offered: _Array
+    thickness_by_ln_offered: _Array
+    coverage_by_ln_grain: _Array
+    thickness_by_ln_grain: _Array
+
+
+def spread_slopes(offered: _Array, grain: _Array, burnished: NDArray[np.bool_]) -> SpreadSlopes:
+    """What `spread` says with its slopes, each array (…)."""
+    load, coverage, thickness = spread(offered, grain, burnished)
+    left = grain * np.where(burnished, BURNISHED_GRAIN, 1.0)
+    more_load = offered * np.exp(-offered / CAPACITY)
+    by_load = np.exp(-load / left) / left
+    more_coverage, less_coverage = by_load * more_load, -by_load * load
+    return SpreadSlopes(
+        coverage, thickness,
+        more_coverage, (more_load - thickness * more_coverage) / coverage,
+        less_coverage, -thickness * less_coverage / coverage,
+    )  # fmt: skip
+
+
 def mark(pencil: PencilModel, paper: PaperModel, pressure: Pressure) -> Reflectance:
     """Body reflectance (31,) of a mark of one pass on bare paper; `stack` has further ones. Raises OutOfRangeError."""
     laid = deposit(pencil, paper, pressure)
@@ -147,24 +174,64 @@ def mix(coverage: ArrayLike, covered: ArrayLike, bare: ArrayLike, exponent: Arra
     return np.asarray((c * np.asarray(covered) ** (1.0 / n) + (1.0 - c) * np.asarray(bare) ** (1.0 / n)) ** n)
 
 
+@dataclass(frozen=True)
+class Swatch:
+    """One swatch of a pencil: body reflectance (31,), its paper, the pencil's class of cover ("" for unknown)."""
+
+    body: ArrayLike
+    paper: PaperModel
+    opacity: PrintedOpacity
+    pressure: Pressure = Pressure.HEAVY
+    layers: int = 1
+
+
 def pencil_from_swatch(
     body: ArrayLike, paper: PaperModel, opacity: PrintedOpacity, pressure: Pressure = Pressure.HEAVY, layers: int = 1
 ) -> PencilModel:
-    """The pencil that leaves a swatch of body reflectance (31,), given its class of cover ("" for unknown).
+    """The pencil that leaves a swatch of body reflectance (31,), as `pencils_from_swatches` finds it."""
+    (pencil,) = pencils_from_swatches([Swatch(body, paper, opacity, pressure, layers)])
+    return pencil
 
-    The coverage is undone, then ln k is found band by band; softness is raised where the gaps alone would be
-    lighter than the swatch, scattering where even a film that absorbs nothing is too dark (pale on black). Of several
-    layers the wax is taken to lie where the first one does: a beginning for a fit, near what `stack` would say.
-    Raises OutOfRangeError for an unknown pressure.
+
+def pencils_from_swatches(swatches: Sequence[Swatch]) -> list[PencilModel]:
+    """The pencils that leave swatches, one each.
+
+    The coverage is undone, then ln k is found band by band, of all of them together; softness is raised where the gaps
+    alone would be lighter than the swatch, scattering where even a film that absorbs nothing is too dark (pale on
+    black). Of several layers the wax is taken to lie where the first one does: a beginning for a fit, near what `stack`
+    would say. Raises OutOfRangeError for an unknown pressure.
     """
-    seen = np.broadcast_to(np.asarray(body, dtype=np.float64), (BANDS.size,))
+    if not swatches:
+        return []
+    films = [_film_of(swatch) for swatch in swatches]
+    thickness = np.array([one.thickness for one in films])[:, None]
+    wanted, scattering = np.stack([one.wanted for one in films]), np.stack([one.scattering for one in films])
+    ground = np.stack([np.broadcast_to(swatch.paper.body, BANDS.shape) for swatch in swatches])
+    absorption = _absorption(wanted, scattering, thickness, ground)
+    return [
+        PencilModel(k, one.scattering, one.softness) for k, one in zip(absorption, films, strict=True)
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _CoveredShare:
+    """What the covered share of a swatch must look like (31,), how it scatters (31,), how thick and soft it is."""
+
+    wanted: _Array
+    scattering: _Array
+    thickness: float
+    softness: float
+
+
+def _film_of(swatch: Swatch) -> _CoveredShare:
+    paper, pressure, layers = swatch.paper, swatch.pressure, swatch.layers
+    seen = np.broadcast_to(np.asarray(swatch.body, dtype=np.float64), BANDS.shape)
     softness = _soft_enough(seen, paper, pressure, layers)
     laid = _one_over_another(paper, pressure, softness, layers)
     wanted = _under_gaps(seen, paper, laid)
-    scattering = scattering_of(opacity) * FALLING
+    scattering = scattering_of(swatch.opacity) * FALLING
     scattering = _scattering_enough(wanted, scattering, laid.thickness, paper.body)
-    absorption = _absorption(wanted, scattering, laid.thickness, paper.body)
-    return PencilModel(absorption, scattering, softness)
+    return _CoveredShare(wanted, scattering, laid.thickness, softness)
 
 
 def with_softness(pencil: PencilModel, softness: float) -> PencilModel:
@@ -212,9 +279,9 @@ def _scattering_enough(wanted: _Array, scattering: _Array, thickness: float, gro
     return np.asarray(np.where(lacking, np.clip(s, scattering, _MOST_S), scattering))
 
 
-def _absorption(wanted: _Array, scattering: _Array, thickness: float, ground: _Array) -> _Array:
-    """ln k by bisection, band by band: a film darkens as it absorbs more."""
-    low, high = np.full(BANDS.size, np.log(_LEAST_K)), np.full(BANDS.size, np.log(_MOST_K))
+def _absorption(wanted: _Array, scattering: _Array, thickness: _Array, ground: _Array) -> _Array:
+    """k (…, 31) by bisection of ln k, band by band: a film darkens as it absorbs more."""
+    low, high = np.full(wanted.shape, np.log(_LEAST_K)), np.full(wanted.shape, np.log(_MOST_K))
     for _ in range(_HALVINGS):
         middle = 0.5 * (low + high)
         too_light = film(np.exp(middle) * thickness, scattering * thickness, ground) > wanted
