@@ -47,23 +47,29 @@ def recover_reflectance(lab: ArrayLike, nearest: bool = False) -> Reflectance:
 
 
 def _newton(target: _Array) -> _Array:
-    """Batched Newton on 31 unknowns z and 3 multipliers for XYZ (N, 3); returns R (N, 31)."""
+    """Batched Newton on 31 unknowns z and 3 multipliers for XYZ (N, 3); returns R (N, 31).
+
+    Each goes on until it has reached its own, whatever the others need: what is out of reach takes all steps.
+    """
     W, D = weights(), _slope_matrix()
     count = target.shape[0]
     z = np.repeat(np.arctanh(2.0 * np.clip(target[:, 1:2], _LEAST_Y, _MOST_Y) - 1.0), BANDS.size, axis=1)
     multipliers = np.zeros((count, 3))
+    going = np.arange(count)
     for _ in range(_MOST_STEPS):
-        R, first, second = _logistic(z)
-        miss = R @ W - target
-        pull = multipliers @ W.T
-        gradient = z @ D + first * pull
-        if max(float(np.abs(miss).max()), float(np.abs(gradient).max())) < _REACHED:
+        R, first, second = _logistic(z[going])
+        miss = R @ W - target[going]
+        pull = multipliers[going] @ W.T
+        gradient = z[going] @ D + first * pull
+        left = np.maximum(np.abs(miss).max(axis=1), np.abs(gradient).max(axis=1)) >= _REACHED
+        if not bool(left.any()):
             break
-        step = _solve(D, first, second * pull, W, gradient, miss)
+        going = going[left]
+        step = _solve(D, first[left], (second * pull)[left], W, gradient[left], miss[left])
         longest = np.abs(step[:, : BANDS.size]).max(axis=1, keepdims=True)
         step = step * np.minimum(1.0, _LONGEST_STEP / np.maximum(longest, 1e-12))
-        z += step[:, : BANDS.size]
-        multipliers += step[:, BANDS.size :]
+        z[going] += step[:, : BANDS.size]
+        multipliers[going] += step[:, BANDS.size :]
     return _logistic(z)[0]
 
 
@@ -90,9 +96,13 @@ def _solve(D: _Array, first: _Array, curvature: _Array, W: _Array, gradient: _Ar
     border = first[:, :, None] * W
     system[:, :bands, bands:] = border
     system[:, bands:, :bands] = border.transpose(0, 2, 1)
-    right = -np.concatenate([gradient, miss], axis=1)
-    # A colour beyond the optimal ones makes the system singular in the end; least squares goes on where it can.
+    right = -np.concatenate([gradient, miss], axis=1)[..., None]
     try:
-        return np.asarray(np.linalg.solve(system, right[..., None])[..., 0])
+        return np.asarray(np.linalg.solve(system, right)[..., 0])
     except np.linalg.LinAlgError:
-        return np.asarray((np.linalg.pinv(system) @ right[..., None])[..., 0])
+        # A colour beyond the optimal ones makes its system singular in the end; least squares goes on where it can.
+        singular = np.linalg.slogdet(system)[0] == 0
+        step = np.empty_like(right)
+        step[singular] = np.linalg.pinv(system[singular]) @ right[singular]
+        step[~singular] = np.linalg.solve(system[~singular], right[~singular])
+        return step[..., 0]

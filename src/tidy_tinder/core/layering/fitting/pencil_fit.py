@@ -190,15 +190,21 @@ def _fine(evidence: Sequence[Sequence[Evidence]], left: _Array) -> _Array:
 
 def _rough_ln_k(evidence: Sequence[Sequence[Evidence]], opacities: Sequence[PrintedOpacity]) -> _Array:
     """ln k (N, 31), each from the heaviest mark alone, of those with a spectrum if there are any."""
-    pencils = pencils_from_swatches([_heaviest(*both) for both in zip(evidence, opacities, strict=True)])
+    heaviest = [_heaviest(marks) for marks in evidence]
+    # Only where none was measured: one by one, of thousands of marks this would take longer than all the rest.
+    unmeasured = np.reshape([one.lab for one in heaviest if one.spectrum is None], (-1, 3))
+    recovered = iter(recover_reflectance(unmeasured, nearest=True))
+    spectra = [next(recovered) if one.spectrum is None else one.spectrum for one in heaviest]
+    pencils = pencils_from_swatches([
+        Swatch(strip_surface(spectrum), one.paper, opacity, one.kind.pressure, one.kind.layers)
+        for one, spectrum, opacity in zip(heaviest, spectra, opacities, strict=True)
+    ])  # fmt: skip
     return np.clip(np.log([pencil.absorption for pencil in pencils]), -7.0, 4.0)
 
 
-def _heaviest(marks: Sequence[Evidence], opacity: PrintedOpacity) -> Swatch:
+def _heaviest(marks: Sequence[Evidence]) -> Evidence:
     usable = [one for one in marks if one.spectrum is not None and not one.kind.over_black] or list(marks)
-    best = max(usable, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
-    total = best.spectrum if best.spectrum is not None else recover_reflectance(best.lab, nearest=True)
-    return Swatch(strip_surface(total), best.paper, opacity, best.kind.pressure, best.kind.layers)
+    return max(usable, key=lambda one: (not one.kind.over_black, one.kind.layers * one.paper.load(one.kind.pressure)))
 
 
 class _Problem:
