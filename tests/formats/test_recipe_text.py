@@ -131,7 +131,7 @@ def test_a_name_on_two_charts_is_offered_not_chosen() -> None:
         ("Heron\n1. lightly Gorse Bloom, two layers\n2. 119, heavy\n3. let it dry\n4. 107",
          ["? Gorse Bloom/light/2", "Heron 119/heavy", "Heron 107"]),
         ("Heron\n- Outline the cap\n- 119\n- Let it dry\n- 107", ["Heron 119", "Heron 107"]),
-        ("Heron\n- Gorse\n- 119\n- let it dry\n- 107", ["Heron 119", "Heron 107"]),
+        ("Heron\n- Gorse\n- 119\n- let it dry\n- 107", ["? Gorse", "Heron 119", "Heron 107"]),
         # All others are: whatever stands there, but for what is known to be none.
         ("Heron\n- gorse\n- 119\n- 107", ["? gorse", "Heron 119", "Heron 107"]),
         ("Heron\n- 119\n- 107\n- Beeswacks", ["Heron 119", "Heron 107", "? Beeswacks"]),

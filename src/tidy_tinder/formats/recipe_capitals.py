@@ -18,6 +18,12 @@ from tidy_tinder.formats.recipe_words import FINISHES, LABEL, LAYERS, PRESSURE_O
 _MOST = 4
 # “Saddle Dust goes in the knots.”
 _GOES = frozenset("goes go went comes".split())
+# How a colour was laid: “I graded Delft into it”.
+_WORKED = frozenset(
+    "graded faded stippled scumbled scumble glazed burnished dragged rubbed brushed hatched scribbled layered".split()
+)
+# “Nuit d'Été”: an article that has lost its vowel.
+_ELIDED = re.compile(r"[dl]['’](?=[^\W\d_])")
 # Words before a name among which may stand what it is that of.
 _BACK = 3
 _QUOTES = frozenset("\"'“”„‘’«»")
@@ -33,7 +39,11 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
     at = 0
     while at < len(tokens):
         end = at
-        while end < len(tokens) and tokens[end].group()[:1].isupper() and (end == at or beside(line, tokens, end)):
+        while (
+            end < len(tokens)
+            and _has_a_capital(tokens[end].group(), end > at)
+            and (end == at or beside(line, tokens, end))
+        ):
             end += 1
         first = at
         while first < end and (is_small(word := tokens[first].group()) or fold(word) in LAYING | LAYING_IN_GERMAN):
@@ -42,6 +52,12 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         if 0 < end - first <= _MOST and (shown or _is_laid(line, tokens, first, end)):
             yield tokens[first].start(), tokens[with_grade(line, tokens, end) - 1].end()
         at = max(end, at + 1)
+
+
+def _has_a_capital(word: str, inner: bool) -> bool:
+    """Whether a word begins with a capital; inside a name an article may stand before that."""
+    elided = _ELIDED.match(word) if inner else None
+    return word[elided.end() if elided else 0 :][:1].isupper()
 
 
 def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -> bool:
@@ -57,7 +73,7 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
         return _is_a_name(line, tokens, first, end, following)
     # “a touch of Stain bilberry”: one capital is no more than a part of something.
     before = fold(tokens[first - 1].group()) if first > 0 and beside(line, tokens, first) else ""
-    return before in LAYING and (not following or (is_small(following) and not is_laying(following)))
+    return before in LAYING | _WORKED and (not following or (is_small(following) and not is_laying(following)))
 
 
 def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, following: str) -> bool:
@@ -99,7 +115,9 @@ def _is_shown(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) 
 
 def is_quoted(line: str, start: int, end: int) -> bool:
     """Whether quotation marks stand right before and right after some words."""
-    return line[max(start - 1, 0) : start] in _QUOTES and line[end : end + 1] in _QUOTES
+    # French leaves a blank inside of its own.
+    before, after = line[max(start - 2, 0) : start].rstrip()[-1:], line[end : end + 2].lstrip()[:1]
+    return before in _QUOTES and after in _QUOTES
 
 
 def is_in_capitals(words: Sequence[str]) -> bool:

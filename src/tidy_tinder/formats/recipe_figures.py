@@ -14,7 +14,7 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS
 from tidy_tinder.formats.recipe_words import CODE
 
 _UNIT = (
-    "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds?|days?|weeks?|months?|years?|"
+    "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds|days?|weeks?|months?|years?|"
     "grit|dpi|ppi|strokes?|times|kelvin|k|sheets?|pencils?|colou?rs?|euros?|pounds?|dollars?|eur|gbp|usd|stunden?|minuten?|tage?|heures?|jours?|horas?|"
     "minutos?|días?|uur|dagen|bl(?:a|ä)tter|feuilles?|hojas?|vellen"
 )
@@ -35,6 +35,8 @@ NO_CODES = re.compile(
     ),
     re.IGNORECASE,
 )
+# A size of paper, where no list of codes goes on beside it.
+_PAPER_SIZE = re.compile(r"(?<![\w=/])(?<!\d[,+] )(?<!\d )A[3-6](?![\w/]|\s?[=+→]|,? A\d)")
 # What stands before a number and says that it is one: “no. 119”, “#119”.
 _NUMBER_SIGN = re.compile(
     r"(?:\b(?:no|nos|nr|num|nummer|número|numéro)\b\.?|n[°º]|№|#)\s?(?=[A-Za-z]{0,2}\d)", re.IGNORECASE
@@ -66,6 +68,9 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
         # “119 H” is a code and how hard it is laid.
         pressed = _CODE_AND_LETTER.fullmatch(found.group())
         if not (pressed and catalogue.has_code(pressed["code"])):
+            _blank(chars, *found.span())
+    for found in _PAPER_SIZE.finditer(line):
+        if not catalogue.has_code(found.group()):
             _blank(chars, *found.span())
     for sign in (_NUMBER_SIGN, _AT_GRADE):
         for found in sign.finditer("".join(chars)):

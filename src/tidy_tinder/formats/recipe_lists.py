@@ -11,10 +11,17 @@ from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
+from tidy_tinder.formats.recipe_capitals import is_in_capitals
 from tidy_tinder.formats.recipe_colour_words import ABOUT
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside, is_drawn
 from tidy_tinder.formats.recipe_reading import ReadStep
 from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, LABEL, REPEAT, TOKEN, counts_something, is_lead
+
+# “No. 119”
+_SIGNS = frozenset("no nr num nummer".split())
+# Lines of a paragraph that are nothing but names.
+_FEW_NAMES = 3
 
 
 @dataclass(frozen=True)
@@ -62,7 +69,8 @@ class Lists:
                 doubtful = judge([steps[one.at] for one in lines])
                 for one, may_be_small in zip(lines, doubtful, strict=True):
                     if may_be_small is not None:
-                        made[one.at] = _asking(steps[one.at], may_be_small, one.scope, catalogue)
+                        bulleted = judge is _in_list
+                        made[one.at] = _asking(steps[one.at], may_be_small, bulleted, one.scope, catalogue)
         return _without_headings_that_ask(steps, made)
 
 
@@ -75,7 +83,8 @@ def _in_list(steps: Sequence[ReadStep]) -> _Doubtful:
     chart; where all the others are colours, whatever it is.
     """
     bare = sum(_is_bare(step) for step in steps)
-    if 2 * bare < len(steps) or not bare:
+    tools = sum(not step.calls and _is_of_the_work(TOKEN.findall(step.text)) for step in steps)
+    if 2 * bare < len(steps) - tools or not bare:
         return [None for _ in steps]
     all_others = bare == len(steps) - 1 > 1
     return [all_others if step.kind is StepKind.STEP else None for step in steps]
@@ -89,6 +98,9 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
     headed = bool(steps) and steps[0].kind is StepKind.HEADING
     under = steps[headed:]
     bare = sum(_is_bare(step) for step in under)
+    names = [_is_like_a_name(step) for step in steps]
+    if not bare and sum(names) >= max(_FEW_NAMES, len(steps) / 2):
+        return [True if name else None for name in names]
     if 2 * bare < len(under) or not bare or not (headed or _is_bare(steps[0])):
         return doubtful
     all_others = bare == len(under) - 1 > 1
@@ -103,11 +115,30 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
     return doubtful
 
 
+def _is_like_a_name(step: ReadStep) -> bool:
+    """Whether a line that passed for a heading may be a name, and no part of the drawing or of the work: so many of
+    them in a row, with nothing under any, are colours one by one.
+    """
+    if step.kind is not StepKind.HEADING or HASH_HEADING.match(step.text):
+        return False
+    words = TOKEN.findall(step.text)
+    return is_in_capitals(words) and not _is_of_the_work(words)
+
+
+def _is_of_the_work(words: Sequence[str]) -> bool:
+    """Whether words name what is drawn, done or used, and no colour: “Left Ear”, “Blend”, “Tissue”."""
+    if not words:
+        return False
+    first, last = fold(words[0]), fold(words[-1])
+    return first in DONE | OF_WORK or is_drawn(last) or (len(words) == 1 and is_beside(last))
+
+
 def _is_bare(step: ReadStep) -> bool:
     """Whether a line holds colours, and beside them only how they are laid, and before them what they are for."""
     taken = {i for call in step.calls for i in range(call.start, call.end)}
     beside = TOKEN.finditer(step.text, len(_label(step.text)))
-    return bool(step.calls) and all(is_lead(token.group()) for token in beside if token.start() not in taken)
+    words = [token.group() for token in beside if token.start() not in taken]
+    return bool(step.calls) and all(is_lead(word) or fold(word) in _SIGNS for word in words)
 
 
 def _label(text: str) -> str:
@@ -116,8 +147,13 @@ def _label(text: str) -> str:
     return found.group() if found else ""
 
 
-def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue: Catalogue) -> ReadStep:
-    """A line that asks which colour it is, if it is of two to four words with capitals, or may be of small ones."""
+def _asking(
+    step: ReadStep, may_be_small: bool, one_is_enough: bool, scope: Sequence[str], catalogue: Catalogue
+) -> ReadStep:  # fmt: skip
+    """A line that asks which colour it is, if it is of two to four words with capitals, or may be of small ones.
+
+    one_is_enough: whether a single word with a capital may be one, too.
+    """
     if step.calls or step.finish is not Finish.DRY or REPEAT.search(step.text):
         return step
     label = _label(step.text)
@@ -129,6 +165,9 @@ def _asking(step: ReadStep, may_be_small: bool, scope: Sequence[str], catalogue:
     name = without_how(tokens)
     words = [token.group() for token in name]
     capitals = len(words) > 1 and all(word[:1].isupper() or word.endswith("%") for word in words)
+    # “- Kelp” among colours.
+    bulleted = len(words) == len(tokens) == 1 and words[0].isalpha() and words[0][:1].isupper()
+    capitals = capitals or (one_is_enough and bulleted and not _is_of_the_work(words))
     # “side of the point” is a sentence, as “blend with the” before it was.
     a_name = capitals or (may_be_small and not any(is_lead(word) for word in words))
     if not 0 < len(words) <= LONGEST_NAME or not a_name:

@@ -65,6 +65,8 @@ OF_WORK = frozenset(
         "their our low high matte gloss bare harder softer heavier lighter darker paler warmer cooler"
     ).split()
 )
+# “Highlights in paper white”, “a layer of wax builds up”: what is there before any colour.
+GROUND = frozenset("paper papel papier wax wachs cire cera".split())
 _CONJUNCTIONS = frozenset("because since though although before after once so".split())
 # What is done next: “with 106 and blend well”.
 DONE = frozenset(
@@ -130,7 +132,11 @@ def may_be_a_name(words: Sequence[str]) -> bool:
     if not 0 < len(words) <= _MOST or any(not word.islower() for word in words):
         return False
     first, last = fold(words[0]), fold(words[-1])
-    if last in _BESIDE or first in OF_WORK or (len(words) == 1 and (last in DRAWN | TONES or len(last) < _LONG)):
+    if (
+        last in _BESIDE
+        or first in OF_WORK | GROUND
+        or (len(words) == 1 and (last in DRAWN | TONES or len(last) < _LONG))
+    ):
         return False
     if any(known.fullmatch(last) for known in (*FINISHES.values(), *ROLES.values())):
         return False

@@ -12,14 +12,22 @@ from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import fold
-from tidy_tinder.formats.recipe_capitals import is_quoted, is_told_about
+from tidy_tinder.formats.recipe_capitals import is_laying, is_quoted, is_told_about
 from tidy_tinder.formats.recipe_colour_nouns import beside
 from tidy_tinder.formats.recipe_colour_words import DAYS, TONES
-from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, ends_a_name, is_beside, is_drawn, may_be_a_name
+from tidy_tinder.formats.recipe_plain_names import (
+    DONE,
+    GROUND,
+    OF_WORK,
+    ends_a_name,
+    is_beside,
+    is_drawn,
+    may_be_a_name,
+)
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_words import LAYERS, PRESSURE_OF, REPEAT, TOKEN, begins_sentence
 
-_MOST, _LONG = 3, 4
+_MOST, _LONG = 3, 3
 # Characters before a name among which stands what tells.
 _BACK = 40
 _ROLE = (
@@ -30,7 +38,8 @@ _ROLE = (
 )
 # The same by themselves: “deepest darks gilt lane”; “dark” and “base” say how as often.
 _ROLE_ALONE = (
-    r"(?:(?:base|first|second|third|next|last|top) (?:coat|layer|pass)|shadows|highlights|darks|mid-?tones|accents)"
+    r"(?:(?:base|first|second|third|next|last|top) (?:coat|layer|pass)|(?:coat|layer|pass) \d{1,2}|"
+    r"shadows|highlights|darks|mid-?tones|accents)"
 )
 _IS_LAID = r"(?:is|are|in|with|w|mit|sind|ist|en|avec|sont|con|son|met|zijn)"
 # What stands right before a colour and belongs to it.
@@ -40,6 +49,10 @@ _BEFORE = re.compile(
     r"\b(?:put|blend|love|like|comes|choose|chose|pick|picked|rub|drag))\s$",
     re.IGNORECASE,
 )
+# Right before a name with a capital: “deepest Tar”.
+_MOST_OF = re.compile(r"\b(?:deepest|darkest|lightest|brightest|palest)\s$", re.IGNORECASE)
+# The same of small words that go on with where: “then gilt lane on the shadow side”.
+_WHERE = re.compile(r"\s(?:on|in|over|for|along|around|into)\s(?:the|its|his|her|each|every|both|all)\b", re.IGNORECASE)
 # The same of one word with a capital, which is a noun of German as well: what is done next.
 _NEXT = re.compile(
     r"\b(?:then|next|finally|lastly|dann|danach|anschließend|zuletzt|puis|ensuite|enfin|luego|después|daarna|dan)[,:]?\s$",
@@ -98,7 +111,7 @@ def in_slots(
         start, stop = tokens[at].start(), tokens[end - 1].end()
         # “Stem gilt lane, 119”
         drawn = at == 1 and end == len(tokens) and is_drawn(fold(tokens[0].group())) and beside(line, tokens, at)
-        before = drawn or _comes_before(line, start, read.ends, end - at == 1, labelled)
+        before = drawn or _comes_before(line, (start, stop), read.ends, end - at == 1, labelled)
         opens = not line[part[0] : start].strip() and (end - at > 1 or not begins_sentence(line, start))
         if before or _comes_after(line, stop, read.begins, opens) or is_quoted(line, start, stop):
             yield start, stop
@@ -119,19 +132,24 @@ def _name_from(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
 def _may_name(words: Sequence[str]) -> bool:
     """Whether words are a name with a capital, or two or three with small letters that are not known otherwise."""
     folded = [fold(word) for word in words]
-    if folded[0] in DONE or all(is_drawn(word) or word in TONES for word in folded):
+    if folded[0] in DONE | GROUND or all(is_drawn(word) or word in TONES for word in folded):
         return False
     if len(words) > 1:
-        return may_be_a_name(words)
+        return may_be_a_name([word.lower() for word in words] if all(word.isupper() for word in words) else words)
     word = words[0]
     known = folded[0] in OF_WORK | DAYS | _NO_COLOURS or is_beside(folded[0])
     return word[:1].isupper() and not word.isupper() and len(word) >= _LONG and not known
 
 
-def _comes_before(line: str, start: int, ends: AbstractSet[int], single: bool, labelled: bool) -> bool:
+def _comes_before(line: str, at: tuple[int, int], ends: AbstractSet[int], single: bool, labelled: bool) -> bool:
     """Whether what stands before a name says that it is laid."""
+    start, stop = at
     before = line[max(start - _BACK, 0) : start]
-    if _BEFORE.search(before) or (single and _NEXT.search(before)):
+    if _BEFORE.search(before) or (line[start].isupper() and _MOST_OF.search(before)):
+        return True
+    if _NEXT.search(before) and (
+        single or (_WHERE.match(line, stop) and not is_laying(line[start:stop].split(maxsplit=1)[0]))
+    ):
         return True
     label, joined = _LABELLED.search(before), _JOINED.search(before)
     if label and is_drawn(fold(label[1])):

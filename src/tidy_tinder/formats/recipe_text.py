@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_keys import with_keys_read
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_own_names import with_own_names
@@ -107,7 +108,7 @@ def _read_lines(
                 met.extend(ranges_in(step.text, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
-    asked = repeated_anew(with_own_names(lists.asked(steps, catalogue)))
+    asked = repeated_anew(with_keys_read(with_own_names(lists.asked(steps, catalogue))))
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 

@@ -1,0 +1,93 @@
+"""Letters that a recipe gives to its colours: “A = Moss Bank, B = Fly Cap”, and later “A all over, B in the folds”.
+
+Only what an equals sign gives a letter to; “S: 119” says where a colour goes (common practice, no source).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_words import PRESSURE_BY_LETTER, REPEAT, TOKEN, pressure_in
+
+# One to three letters with a figure or none, and the equals sign between it and its colours.
+_KEY = re.compile(r"(?<![\w=])(?P<key>[A-Z]{1,3}\d?)\s?=\s?")
+# Between two colours of one letter: “W = 119 + 107”.
+_TOGETHER = re.compile(r"\s?(?:[+/&]|,|and|und|et|y|en)\s?")
+# English has a word that is written as a letter is: it is one where it is laid somewhere.
+_LAID = re.compile(
+    r"(?=$|[,.;+/)→]|\s?->|\s(?:all|over|under|first|again|in|on|then|only|and|with|to|for|everywhere|x\d)\b|"
+    r"\s(?:light|medium|heavy|hard|soft)(?:ly)?(?:$|[,.;)]))",
+    re.IGNORECASE,
+)
+_WORDS = frozenset("AI")
+
+_Keys = Mapping[str, tuple[ReadCall, ...]]
+
+
+def keys_of(steps: Sequence[ReadStep]) -> dict[str, tuple[ReadCall, ...]]:
+    """What each letter stands for, as the steps of a text say it."""
+    keys: dict[str, tuple[ReadCall, ...]] = {}
+    for step in steps:
+        for found in _KEY.finditer(step.text):
+            calls = _given_to(step, found.end())
+            if calls:
+                keys.setdefault(found["key"], calls)
+    return keys
+
+
+def _given_to(step: ReadStep, at: int) -> tuple[ReadCall, ...]:
+    """The colours that stand there, one right after the other."""
+    given: list[ReadCall] = []
+    for call in sorted(step.calls, key=lambda call: call.start):
+        if call.start < at:
+            continue
+        between = step.text[at : call.start]
+        if between.strip() and not (given and _TOGETHER.fullmatch(between)):
+            break
+        given.append(call)
+        at = call.end
+    return tuple(given)
+
+
+def with_keys_read(steps: Sequence[ReadStep]) -> list[ReadStep]:
+    """The steps of a whole text, each laying what its letters stand for."""
+    keys = keys_of(steps)
+    return [_reading(step, keys) for step in steps] if keys else list(steps)
+
+
+def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
+    repeated = REPEAT.search(step.text)
+    calls = [call for call in step.calls if not (repeated and (call.start, call.end) == repeated.span())]
+    taken = {i for call in calls for i in range(call.start, call.end)}
+    ends = {call.end for call in calls}
+    letters = [
+        token for token in TOKEN.finditer(step.text)
+        if token.start() not in taken and _is_key(step.text, token, keys, ends)
+    ]  # fmt: skip
+    if not letters:
+        return step
+    # “LT” may be a letter and a word for how hard.
+    places = {i for token in letters for i in range(*token.span())}
+    said = pressure_in("".join(" " if i in places else sign for i, sign in enumerate(step.text)))
+    found = [
+        replace(
+            call, as_written=token.group(), start=token.start(), end=token.end(), pressure=said or call.pressure
+        )
+        for token in letters
+        for call in keys[token.group()]
+    ]  # fmt: skip
+    return replace(step, kind=StepKind.STEP, calls=tuple(sorted([*calls, *found], key=lambda call: call.start)))
+
+
+def _is_key(text: str, token: re.Match[str], keys: _Keys, ends: set[int]) -> bool:
+    """Whether a word is a letter that stands for a colour, and neither gets one there nor says how hard."""
+    word = token.group()
+    if word not in keys or _KEY.match(text, token.start()):
+        return False
+    if word in PRESSURE_BY_LETTER and token.start() - 1 in ends:
+        return False
+    return word not in _WORDS or bool(_LAID.match(text, token.end()))
