@@ -43,6 +43,19 @@ ASKED: list[tuple[str, list[str]]] = [
     ("First 119, then gorse bloom on the shadow side", ["? 119", "? gorse bloom"]),
     ("119, then work inward on the left side", ["? 119"]),
     ("Fond « Nuit d'Été » bien appuyé.", ["? Nuit d'Été"]),
+    # Steps that go on with those before them; a label that nothing speaks of again says where a colour goes.
+    ("L1: Buttercup Cream\nL2: L1 + Amber Ale\nL3: L2 + 119\nL4: burnish",
+     ["? Buttercup Cream", "? L1", "? Amber Ale", "? L2", "? L2", "? 119", ]),
+    ("Heron\nB1: 119\nB2: 107", ["Heron 119", "Heron 107"]),
+    # Dots after a label, brackets, labels in a line.
+    ("Heron\npetals ... 119\nheart ... Cordial, Lamp, Cordial", ["Heron 119", "? Cordial", "? Lamp", "? Cordial"]),
+    ("The shawl (Mustard Pot, Custard) and the skirt (Denim, Harebell)",
+     ["Heron 108", "? Custard", "? Denim", "? Harebell"]),
+    ("Tags: Fox, Fur, Tutorial\nFinished (Monday, Tuesday)", []),
+    ("Heron\nLicht: Boterbloem. Donker: 126 met 119. Steel: Walnoot.",
+     ["? Boterbloem", "Heron 126", "Heron 119", "? Walnoot"]),
+    ("Die Berge mit Schieferdach und 119. Mit Pinsel verblenden, mit Geduld.", ["? Schieferdach", "? 119"]),
+    ("Sable 119, ombré de Noisette.", ["? 119", "? Noisette"]),
     ("Highlights in paper white, a layer of wax comes later", []),
 ]  # fmt: skip
 

@@ -37,6 +37,8 @@ NO_CODES = re.compile(
 )
 # A size of paper, where no list of codes goes on beside it.
 _PAPER_SIZE = re.compile(r"(?<![\w=/])(?<!\d[,+] )(?<!\d )A[3-6](?![\w/]|\s?[=+→]|,? A\d)")
+# “heart ... Cordial”: dots that lead from a label to its colours; a colon stands in for them.
+_LEADERS = re.compile(r"(?<=[\w)])\s?(?:\.{2,}|…)\s(?=\w)")
 # What stands before a number and says that it is one: “no. 119”, “#119”.
 _NUMBER_SIGN = re.compile(
     r"(?:\b(?:no|nos|nr|num|nummer|número|numéro)\b\.?|n[°º]|№|#)\s?(?=[A-Za-z]{0,2}\d)", re.IGNORECASE
@@ -69,6 +71,8 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
         pressed = _CODE_AND_LETTER.fullmatch(found.group())
         if not (pressed and catalogue.has_code(pressed["code"])):
             _blank(chars, *found.span())
+    for found in _LEADERS.finditer(line):
+        chars[found.start() : found.end()] = ": ".rjust(len(found.group()))
     for found in _PAPER_SIZE.finditer(line):
         if not catalogue.has_code(found.group()):
             _blank(chars, *found.span())

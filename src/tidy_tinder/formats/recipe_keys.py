@@ -6,6 +6,7 @@ Only what an equals sign gives a letter to; “S: 119” says where a colour goe
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
@@ -15,6 +16,8 @@ from tidy_tinder.formats.recipe_words import PRESSURE_BY_LETTER, REPEAT, TOKEN, 
 
 # One to three letters with a figure or none, and the equals sign between it and its colours.
 _KEY = re.compile(r"(?<![\w=])(?P<key>[A-Z]{1,3}\d?)\s?=\s?")
+# “L1: Buttercup”, where other lines speak of L1: a colon by itself may also say what a code is replaced by.
+_LABEL = re.compile(r"(?P<key>[A-Z]{1,2}\d{1,2})\s?:\s")
 # Between two colours of one letter: “W = 119 + 107”.
 _TOGETHER = re.compile(r"\s?(?:[+/&]|,|and|und|et|y|en)\s?")
 # English has a word that is written as a letter is: it is one where it is laid somewhere.
@@ -30,12 +33,16 @@ _Keys = Mapping[str, tuple[ReadCall, ...]]
 
 def keys_of(steps: Sequence[ReadStep]) -> dict[str, tuple[ReadCall, ...]]:
     """What each letter stands for, as the steps of a text say it."""
+    words = Counter(token.group() for step in steps for token in TOKEN.finditer(step.text))
     keys: dict[str, tuple[ReadCall, ...]] = {}
     for step in steps:
-        for found in _KEY.finditer(step.text):
-            calls = _given_to(step, found.end())
-            if calls:
-                keys.setdefault(found["key"], calls)
+        label = _LABEL.match(step.text)
+        spoken_of = [label] if label and words[label["key"]] > 1 else []
+        for found in (*spoken_of, *_KEY.finditer(step.text)):
+            # “L2: L1 + Amber Ale” has all that L1 has.
+            given = [one for call in _given_to(step, found.end()) for one in keys.get(call.as_written, (call,))]
+            if given:
+                keys.setdefault(found["key"], tuple(given))
     return keys
 
 
@@ -61,7 +68,11 @@ def with_keys_read(steps: Sequence[ReadStep]) -> list[ReadStep]:
 
 def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
     repeated = REPEAT.search(step.text)
-    calls = [call for call in step.calls if not (repeated and (call.start, call.end) == repeated.span())]
+    calls = [
+        call for call in step.calls
+        if not (repeated and (call.start, call.end) == repeated.span())
+        and not (call.key is None and (call.as_written in keys or (call.start == 0 and _is_labelled(step.text, keys))))
+    ]  # fmt: skip
     taken = {i for call in calls for i in range(call.start, call.end)}
     ends = {call.end for call in calls}
     letters = [
@@ -69,7 +80,7 @@ def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
         if token.start() not in taken and _is_key(step.text, token, keys, ends)
     ]  # fmt: skip
     if not letters:
-        return step
+        return replace(step, calls=tuple(calls)) if _is_labelled(step.text, keys) else step
     # “LT” may be a letter and a word for how hard.
     places = {i for token in letters for i in range(*token.span())}
     said = pressure_in("".join(" " if i in places else sign for i, sign in enumerate(step.text)))
@@ -83,10 +94,17 @@ def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
     return replace(step, kind=StepKind.STEP, calls=tuple(sorted([*calls, *found], key=lambda call: call.start)))
 
 
+def _is_labelled(text: str, keys: _Keys) -> bool:
+    """Whether a line begins with a letter as others do that stand for colours: “L4: burnish”, after “L1: Buttercup”."""
+    label = _LABEL.match(text)
+    letters = {key.rstrip("0123456789") for key in keys if key[-1:].isdecimal()}
+    return label is not None and label["key"].rstrip("0123456789") in letters
+
+
 def _is_key(text: str, token: re.Match[str], keys: _Keys, ends: set[int]) -> bool:
     """Whether a word is a letter that stands for a colour, and neither gets one there nor says how hard."""
     word = token.group()
-    if word not in keys or _KEY.match(text, token.start()):
+    if word not in keys or _KEY.match(text, token.start()) or (token.start() == 0 and _is_labelled(text, keys)):
         return False
     if word in PRESSURE_BY_LETTER and token.start() - 1 in ends:
         return False

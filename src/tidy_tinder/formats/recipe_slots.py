@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_capitals import is_laying, is_quoted, is_told_about
 from tidy_tinder.formats.recipe_colour_nouns import beside
-from tidy_tinder.formats.recipe_colour_words import DAYS, TONES
+from tidy_tinder.formats.recipe_colour_words import ABOUT, DAYS, TONES
 from tidy_tinder.formats.recipe_plain_names import (
     DONE,
     GROUND,
@@ -46,7 +46,8 @@ _IS_LAID = r"(?:is|are|in|with|w|mit|sind|ist|en|avec|sont|con|son|met|zijn)"
 _BEFORE = re.compile(
     rf"(?:\b{_ROLE}(?:\s{_IS_LAID}|\s?[:=–-])|\b{_ROLE_ALONE}|"
     r"\b(?:layers?|coats?|pass|passes|schicht(?:en)?|couches?|capas?|lagen|laag) (?:of|aus|von|de|van)|\b\d\s?[x×]|"
-    r"\b(?:put|blend|love|like|comes|choose|chose|pick|picked|rub|drag))\s$",
+    r"\b(?:put|blend|love|like|comes|choose|chose|pick|picked|rub|drag)|"
+    r"\b(?:ombr|rehauss|nuanc|mélang|relev|teint)ée?s? (?:de|avec|au))\s$",
     re.IGNORECASE,
 )
 # Right before a name with a capital: “deepest Tar”.
@@ -67,6 +68,11 @@ _AFTER = re.compile(
     rf"\s?[,:(–-]?\s?(?:{'|'.join(sorted(PRESSURE_OF))})\b",
     re.IGNORECASE,
 )
+# What a colour that is laid may end with: “Light: Buttercup.”, “mit Schieferdach und …”.
+_ENDS = re.compile(r"\s?(?:[.,;+/&→)]|$|(?:und|oder|dann|über|and|et|y|en)\b)", re.IGNORECASE)
+_WITH_IN_GERMAN = re.compile(r"\bmit\s(?:etwas\s|wenig\s|viel\s|einem hauch\s|ein wenig\s)?$", re.IGNORECASE)
+_LABEL_OF_WORDS = re.compile(r"([^\W\d_]+(?:\s[^\W\d_]+){0,3})\s?(?::|\.{2,}|…)\s")
+_BRACKETS = re.compile(r"\(([^()]{3,80})\)")
 # Nouns of German recipes that are no colours.
 _NO_COLOURS = frozenset(
     (
@@ -74,7 +80,9 @@ _NO_COLOURS = frozenset(
         "papier radiergummi wasser losungsmittel pinsel druck kreise kreisen striche strichen pause rand rander "
         "kanten mitte himmel blatt blatter stiel kontur konturen ubergange schraffur glanzlichter glanzlicht "
         "schnurrhaare stellen flachen flache schichten schicht federn flugel mund lippen wangen spitzen richtung "
-        "bereiche bleistift stift"
+        "bereiche bleistift stift geduld kraft ruhe gefuhl vorsicht hilfe zeit tuch taschentuch wattestabchen wischer "
+        "papierwischer finger fingern spitze kante seite messer klinge skalpell lineal lampe lupe musik abstand mine "
+        "schwung radierer knetgummi kreide graphit tinte tusche fixativ spray terpentin alkohol farbe farben ubergang"
     ).split()
 )
 
@@ -113,6 +121,7 @@ def in_slots(
         drawn = at == 1 and end == len(tokens) and is_drawn(fold(tokens[0].group())) and beside(line, tokens, at)
         before = drawn or _comes_before(line, (start, stop), read.ends, end - at == 1, labelled)
         opens = not line[part[0] : start].strip() and (end - at > 1 or not begins_sentence(line, start))
+        before = before or (end - at == 1 and _fills_its_place(line, (start, stop), bool(read.begins)))
         if before or _comes_after(line, stop, read.begins, opens) or is_quoted(line, start, stop):
             yield start, stop
             done = end
@@ -158,6 +167,35 @@ def _comes_before(line: str, at: tuple[int, int], ends: AbstractSet[int], single
     if joined is None and labelled and before.endswith(", "):
         return start - 2 in ends
     return joined is not None and start - len(joined.group()) in ends
+
+
+def _fills_its_place(line: str, at: tuple[int, int], among_others: bool) -> bool:
+    """Whether a name of one word is all that a label in the line is followed by, or what a German “mit” is."""
+    start, stop = at
+    before = line[max(start - _BACK, 0) : start]
+    if not _ENDS.match(line, stop):
+        return False
+    if _WITH_IN_GERMAN.search(before) or _is_one_of_several(line, start):
+        return True
+    label = _LABELLED.search(before)
+    # What stands in brackets by itself says which: “wheat (Steadfast)”.
+    labelled = label is not None and not before.endswith("(") and fold(label[1]) not in ABOUT | DAYS
+    return among_others and labelled
+
+
+def _is_one_of_several(line: str, start: int) -> bool:
+    """Whether what stands there is one of several names, and all that a bracket holds or a label is followed by:
+    “(Mustard Pot, Custard)”, “heart: Cordial, Lamp”.
+    """
+    label = _LABEL_OF_WORDS.match(line)
+    told = label is None or any(fold(word) in ABOUT | DAYS for word in TOKEN.findall(label[1]))
+    after = [] if told or label is None else [(label.end(), len(line))]
+    lists = [*after, *(found.span(1) for found in _BRACKETS.finditer(line))]
+    inside = next((line[begins:ends] for begins, ends in lists if begins <= start < ends), "")
+    names = [part.split() for part in inside.rstrip(" .").split(",")]
+    return len(names) > 1 and all(
+        0 < len(words) <= _MOST and all(word[:1].isupper() for word in words) for words in names
+    )
 
 
 def _comes_after(line: str, end: int, begins: AbstractSet[int], opens: bool) -> bool:
