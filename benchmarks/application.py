@@ -10,15 +10,21 @@ import urllib.request
 from datetime import date
 from http import HTTPStatus
 from pathlib import Path
+from typing import TypeAlias
 
 import numpy as np
+from numpy.typing import NDArray
 from selenium.webdriver.chrome.webdriver import WebDriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import WebDriverWait
 
 from benchmarks.start import await_shelves, cold_start, open_browser, served
 from benchmarks.timing import best_ms
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Ground, Source, Tooth
+from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
+from tidy_tinder.core.layering.optics.tooth import PaperModel, Swatch, mark, pencils_from_swatches
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
+from tidy_tinder.core.reflectance.recovery import recover_reflectance
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Ground, Pressure, Source, Tooth
 from tidy_tinder.formats.csv_catalogue import read_catalogue
 from tidy_tinder.services.background.runtime import Collection, open_collection
 from tidy_tinder.services.collection.context import begin_collection
@@ -27,6 +33,8 @@ from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.web.app import create_app
+
+Labs: TypeAlias = tuple[float, float, float]
 
 # Where the large tidy waits between being made and being timed.
 _LARGE = Path(tempfile.gettempdir()) / "tidy-tinder-benchmark-large"
@@ -116,18 +124,34 @@ def _fill_large(path: Path) -> Collection:
     import_catalogue(collection, ("range,code,name,L,a,b,owned\n" + "\n".join(lines)).encode())
     papers = [PaperAs(f"Paper {i}", "", "", (90.0, 0.0, 0.0), Tooth.MEDIUM, 8, False, True) for i in range(4)]
     add_papers(collection, papers)
+    marks = _marks_of(labs, rng)
     made = [
         NamedSwatch(
-            f"Lane {i // 200}", str(i), paper, pressure, 1, Finish.DRY, Ground.PAPER, tuple(labs[i]), None,
+            f"Lane {i // 200}", str(i), paper, pressure, 1, Finish.DRY, Ground.PAPER, marks[pressure][i, j], None,
             Source.READER, "", date(2026, 1, 1),
         )
         for i in range(COLOURS)
-        for paper in ("White paper", *(p.name for p in papers))
+        for j, paper in enumerate(("White paper", *(p.name for p in papers)))
         for pressure in MARK_PRESSURES
     ]  # fmt: skip
     assert len(made) == SWATCHES
     add_swatches(collection, made)
     return collection
+
+
+def _marks_of(heavy: NDArray[np.float64], rng: np.random.Generator) -> dict[Pressure, dict[tuple[int, int], Labs]]:
+    """What pencils with these heavy marks (N, 3) leave by pressure, as a reader tells it of five makings each."""
+    paper = PaperModel(strip_surface(recover_reflectance([92.0, 0.0, 0.0])))
+    bodies = strip_surface(recover_reflectance(heavy, nearest=True))
+    pencils = pencils_from_swatches([Swatch(body, paper, "") for body in bodies])
+    left: dict[Pressure, dict[tuple[int, int], Labs]] = {}
+    for pressure in MARK_PRESSURES:
+        seen = reflectance_to_lab(add_surface([mark(pencil, paper, pressure) for pencil in pencils]))
+        made = (
+            (seen[:, None] + rng.normal(0.0, 0.5, (len(heavy), 5, 3))).clip((0, -128, -128), (100, 127, 127)).round(2)
+        )
+        left[pressure] = {(i, j): tuple(made[i, j].tolist()) for i in range(len(heavy)) for j in range(5)}
+    return left
 
 
 def _bare_fetch(path: Path) -> None:
