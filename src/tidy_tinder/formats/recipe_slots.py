@@ -10,6 +10,7 @@ import re
 from collections.abc import Iterator, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
+from functools import lru_cache
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_capitals import is_laying, is_quoted, is_told_about
@@ -184,18 +185,26 @@ def _fills_its_place(line: str, at: tuple[int, int], among_others: bool) -> bool
 
 
 def _is_one_of_several(line: str, start: int) -> bool:
-    """Whether what stands there is one of several names, and all that a bracket holds or a label is followed by:
-    “(Mustard Pot, Custard)”, “heart: Cordial, Lamp”.
+    """Whether what stands there is one of several names, and all that a bracket holds or a label is followed by."""
+    return any(begins <= start < ends for begins, ends in _lists_of_names(line))
+
+
+@lru_cache(maxsize=64)
+def _lists_of_names(line: str) -> tuple[tuple[int, int], ...]:
+    """Where a line has nothing but names in brackets or after its label: “(Mustard, Custard)”, “heart: Cordial, Lamp”.
+
+    Kept, since a line is asked about for each of its words.
     """
+    places = [found.span(1) for found in _BRACKETS.finditer(line)]
     label = _LABEL_OF_WORDS.match(line)
-    told = label is None or any(fold(word) in ABOUT | DAYS for word in TOKEN.findall(label[1]))
-    after = [] if told or label is None else [(label.end(), len(line))]
-    lists = [*after, *(found.span(1) for found in _BRACKETS.finditer(line))]
-    inside = next((line[begins:ends] for begins, ends in lists if begins <= start < ends), "")
-    names = [part.split() for part in inside.rstrip(" .").split(",")]
-    return len(names) > 1 and all(
-        0 < len(words) <= _MOST and all(word[:1].isupper() for word in words) for words in names
-    )
+    if label and not any(fold(word) in ABOUT | DAYS for word in TOKEN.findall(label[1])):
+        places.append((label.end(), len(line)))
+    return tuple(place for place in places if _are_names(line[slice(*place)].rstrip(" .").split(",")))
+
+
+def _are_names(parts: Sequence[str]) -> bool:
+    names = [part.split() for part in parts]
+    return len(names) > 1 and all(0 < len(name) <= _MOST and all(w[:1].isupper() for w in name) for name in names)
 
 
 def _comes_after(line: str, end: int, begins: AbstractSet[int], opens: bool) -> bool:
