@@ -13,14 +13,16 @@ ASKED: list[tuple[str, list[str]]] = [
     (
         "Heron\nKey: A = 119, B = 107 + 163, C = Iron Gate\n1. A all over, light\n2. B in the folds\n"
         "3. C, then A again",
-        ["Heron 119", "Heron 107", "Heron 163", "? Iron Gate", "Heron 119/light", "Heron 107", "Heron 163",
-         "? C", "Heron 119"],
+        ["Heron 119/light", "Heron 107", "Heron 163", "? C", "Heron 119"],
     ),
     ("Heron\nPetals: S then D\nS = 119 heavy\nD = 107",
-     ["Heron 119/heavy", "Heron 107", "Heron 119/heavy", "Heron 107"]),
+     ["Heron 119/heavy", "Heron 107"]),
+    # A letter that nothing lays keeps its colour where it is.
+    ("Heron\nS = 119, D = 107\nS on the petals, an S curve below", ["Heron 107", "Heron 119"]),
+    ("Heron\nS = 119\nAn S curve, then 107", ["Heron 119", "Heron 107"]),
     # An article is none, nor is a letter that says how hard.
     ("Heron\nA = 119\nA light touch on the ears\nA soft cloth helps", ["Heron 119"]),
-    ("Heron\nH = 119\n107 H on the cap\nH on the stem", ["Heron 119", "Heron 107/heavy", "Heron 119"]),
+    ("Heron\nH = 119\n107 H on the cap\nH on the stem", ["Heron 107/heavy", "Heron 119"]),
     # A colon gives no letter to a colour: it says where that goes.
     ("Heron\nS: 119\nS curve along the neck, 107", ["Heron 119", "Heron 107"]),
     # Nothing but names, one on each line.

@@ -1,16 +1,17 @@
 """Letters that a recipe gives to its colours: “A = Moss Bank, B = Fly Cap”, and later “A all over, B in the folds”.
 
-Only what an equals sign gives a letter to; “S: 119” says where a colour goes (common practice, no source).
+Only what an equals sign gives a letter to; “S: 119” says where a colour goes (common practice, no source). What says no
+more than what a letter stands for lays nothing, where another line lays it.
 """
 
 from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import replace
 
-from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.core.vocabulary import Finish, StepKind
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import PRESSURE_BY_LETTER, REPEAT, TOKEN, pressure_in
 
@@ -18,6 +19,8 @@ from tidy_tinder.formats.recipe_words import PRESSURE_BY_LETTER, REPEAT, TOKEN, 
 _KEY = re.compile(r"(?<![\w=])(?P<key>[A-Z]{1,3}\d?)\s?=\s?")
 # “L1: Buttercup”, where other lines speak of L1: a colon by itself may also say what a code is replaced by.
 _LABEL = re.compile(r"(?P<key>[A-Z]{1,2}\d{1,2})\s?:\s")
+# “S curve” is no colour.
+_SHAPE = re.compile(r"\s(?:shapes?|curves?|bends?|turns?|lines?)\b", re.IGNORECASE)
 # Between two colours of one letter: “W = 119 + 107”.
 _TOGETHER = re.compile(r"\s?(?:[+/&]|,|and|und|et|y|en)\s?")
 # English has a word that is written as a letter is: it is one where it is laid somewhere.
@@ -63,7 +66,24 @@ def _given_to(step: ReadStep, at: int) -> tuple[ReadCall, ...]:
 def with_keys_read(steps: Sequence[ReadStep]) -> list[ReadStep]:
     """The steps of a whole text, each laying what its letters stand for."""
     keys = keys_of(steps)
-    return [_reading(step, keys) for step in steps] if keys else list(steps)
+    if not keys:
+        return list(steps)
+    read = [_reading(step, keys) for step in steps]
+    laid = {call.as_written for step in read for call in step.calls if call.as_written in keys}
+    return [_without_what_is_laid_elsewhere(step, laid, keys) for step in read]
+
+
+def _without_what_is_laid_elsewhere(step: ReadStep, laid: Set[str], keys: _Keys) -> ReadStep:
+    """A step without the colours that it only gives letters to; a note, if nothing else is in it."""
+    given = [
+        call for found in _KEY.finditer(step.text) if found["key"] in laid and found["key"] in keys
+        for call in _given_to(step, found.end())
+    ]  # fmt: skip
+    if not given:
+        return step
+    calls = tuple(call for call in step.calls if call not in given)
+    dry = not calls and step.finish is Finish.DRY
+    return replace(step, calls=calls, kind=StepKind.NOTE if dry else step.kind)
 
 
 def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
@@ -106,6 +126,6 @@ def _is_key(text: str, token: re.Match[str], keys: _Keys, ends: set[int]) -> boo
     word = token.group()
     if word not in keys or _KEY.match(text, token.start()) or (token.start() == 0 and _is_labelled(text, keys)):
         return False
-    if word in PRESSURE_BY_LETTER and token.start() - 1 in ends:
+    if _SHAPE.match(text, token.end()) or (word in PRESSURE_BY_LETTER and token.start() - 1 in ends):
         return False
     return word not in _WORDS or bool(_LAID.match(text, token.end()))
