@@ -66,8 +66,10 @@ the doubt that the reading says. Bands are judged by new readings with a reader.
 REFERENCE = """ΔE00 as median / 95th percentile. Painted scenes with known areas, accents and ends (twenty-four of
 them, or the first six); ten photographs that ship with scikit-image and scikit-learn, each with accents planted
 three times, or once, 20 from all else. In brackets k-means in Lab (scikit-learn) on the same pictures in the same
-run. Two steps are ours beside the plan of the design page: an accent must stand alone in Lab, and a squint is laid on
-fourteen pixels a σ."""
+run. The scenes have eight areas, and so thirteen colours for the twelve that are asked for; as many others have seven,
+and twelve. What the best twelve of their own thirteen colours reach, an area being left out, says how near any twelve
+that are in the picture can come. Two steps are ours beside the plan of the design page: an accent must stand alone in
+Lab, and a squint is laid on fourteen pixels a σ."""
 
 PLANS = """Generated recipes whose calls all ask for pencils that are not owned, two to five to an area, answered
 together and call by call (each call with what comes nearest to it by itself), on vellum board, black paper and (where

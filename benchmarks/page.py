@@ -18,14 +18,12 @@ HEAD = """# Benchmarks
 
 `make benchmark` measures all of it with samples, `make benchmark WHOLE=1` with all of them, `make benchmark
 PARTS="difference start"` some parts; each section says when it was measured, and of how much. The sections of 29
-November are of one run of 1,179 seconds, in which the host took 15 % of the machine. Measured again later that day:
-with the doubts of decision 0041, and of all samples, Stacks and Strips; with them and a sample, Plans and Layered
-stand-ins; Starting, Restock and Colour difference, since the host had taken 26 to 54 % of the machine meanwhile. Optics
-has all samples, and is of 28 November.
+November are of one run of 1,032 seconds, on a slow evening, with the code of decision 0044. Of all samples, from earlier
+runs, are Optics (28 November), Stacks, and Strips: what of them is of the same worlds came out the same to the last digit
+in the new run, and what a clock tells of them is of that. The reference has all samples, too, in a run of that evening; Starting was measured again after.
 What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
-only the large tidy, which must be fitted for it, is timed at the end (in the run of 1,179 seconds all clocks were).
-Each time is the best of several runs on two
-cores; ratios are taken within one run.
+only the large tidy, which must be fitted for it, is timed at the end.
+Each time is the best of several runs on two cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
 and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how
 long a million additions took in plain Python before and after it. Where a section

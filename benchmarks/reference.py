@@ -47,9 +47,9 @@ Finder = Callable[[Light], Lab]
 Array = NDArray[np.float64]
 
 _RUNS = 3
-COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 4), some(range(3), 1)
+COUNT, SCENES, PLANTINGS = 12, some(range(100, 124), 6), some(range(3), 1)
 # Scenes of seven areas have as many colours as are asked for, with their ends and accents; those of eight one more.
-AS_MANY = some(range(200, 224), 4)
+AS_MANY = some(range(200, 224), 6)
 
 
 def _small(pixels: Pixels) -> Light:
