@@ -147,7 +147,10 @@ def _may_name(words: Sequence[str]) -> bool:
     if len(words) > 1:
         return may_be_a_name([word.lower() for word in words] if all(word.isupper() for word in words) else words)
     word = words[0]
-    known = folded[0] in OF_WORK | DAYS | _NO_COLOURS or is_beside(folded[0])
+    # “Blending”, “Shading”
+    doing = folded[0].removesuffix("ing")
+    done = doing != folded[0] and (not {doing, f"{doing}e"}.isdisjoint(DONE) or is_beside(doing))
+    known = folded[0] in OF_WORK | DAYS | _NO_COLOURS or is_beside(folded[0]) or done
     return word[:1].isupper() and not word.isupper() and len(word) >= _LONG and not known
 
 
@@ -180,7 +183,7 @@ def _fills_its_place(line: str, at: tuple[int, int], among_others: bool) -> bool
         return True
     label = _LABELLED.search(before)
     # What stands in brackets by itself says which: “wheat (Steadfast)”.
-    labelled = label is not None and not before.endswith("(") and fold(label[1]) not in ABOUT | DAYS
+    labelled = label is not None and not before.endswith("(") and not _tells(label[1])
     return among_others and labelled
 
 
@@ -197,9 +200,14 @@ def _lists_of_names(line: str) -> tuple[tuple[int, int], ...]:
     """
     places = [found.span(1) for found in _BRACKETS.finditer(line)]
     label = _LABEL_OF_WORDS.match(line)
-    if label and not any(fold(word) in ABOUT | DAYS for word in TOKEN.findall(label[1])):
+    if label and not any(_tells(word) for word in TOKEN.findall(label[1])):
         places.append((label.end(), len(line)))
     return tuple(place for place in places if _are_names(line[slice(*place)].rstrip(" .").split(",")))
+
+
+def _tells(word: str) -> bool:
+    """Whether a label with such a word tells of the drawing: “Techniques: …”."""
+    return not {fold(word), fold(word).removesuffix("s")}.isdisjoint(ABOUT | DAYS)
 
 
 def _are_names(parts: Sequence[str]) -> bool:
