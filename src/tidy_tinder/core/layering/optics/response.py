@@ -149,7 +149,7 @@ def _one_layer(marks: Marks) -> _BodySlopes:
     seen = film_slopes(k, s, marks.body)
     # (c·F^(1/n) + (1 − c)·B^(1/n))^n by Yule and Nielsen, in logarithms, which the slope by n asks for.
     F = np.maximum(seen.reflectance, _DARKEST)
-    ln_film, ln_bare = np.log(F), np.log(marks.body)
+    ln_film, ln_bare = np.log(F), np.log(np.maximum(marks.body, _DARKEST))
     film_root, bare_root = np.exp(ln_film / n), np.exp(ln_bare / n)
     root = c * film_root + (1.0 - c) * bare_root
     ln_root = np.log(root)
