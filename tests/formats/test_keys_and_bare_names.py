@@ -6,7 +6,7 @@ Ways of writing are common practice, no source; the names are on no chart, so ea
 from __future__ import annotations
 
 import pytest
-from tests.formats.test_recipe_text import calls
+from tests.formats.test_recipe_text import calls, read
 
 ASKED: list[tuple[str, list[str]]] = [
     # A letter is what an equals sign makes it, in every line after and before.
@@ -49,6 +49,7 @@ ASKED: list[tuple[str, list[str]]] = [
     ("L1: Buttercup Cream\nL2: L1 + Amber Ale\nL3: L2 + 119\nL4: burnish",
      ["? Buttercup Cream", "? L1", "? Amber Ale", "? L2", "? L2", "? 119", ]),
     ("Heron\nB1: 119\nB2: 107", ["Heron 119", "Heron 107"]),
+    ("B12: Sea Foam\nC7: Bog Oak", ["? B12", "? Sea Foam", "? C7", "? Bog Oak"]),
     # Dots after a label, brackets, labels in a line.
     ("Heron\npetals ... 119\nheart ... Cordial, Lamp, Cordial", ["Heron 119", "? Cordial", "? Lamp", "? Cordial"]),
     ("The shawl (Mustard Pot, Custard) and the skirt (Denim, Harebell)",
@@ -66,3 +67,11 @@ ASKED: list[tuple[str, list[str]]] = [
 @pytest.mark.parametrize(("text", "expected"), ASKED)
 def test_what_is_written_so_is_asked_for(text: str, expected: list[str]) -> None:
     assert calls(f"A study\n{text}") == expected
+
+
+def test_a_letter_that_is_laid_asks_for_what_it_stands_for() -> None:
+    """Through another letter, too: what is to be settled is the name, and nobody knows what “L1” is."""
+    text = "A study\nL1: Buttercup Cream\nL2: L1 + Amber Ale\nL3: L2 + 119"
+    problems = [call.problem for call in read(text).steps[2].calls]
+    assert ["Buttercup Cream" in problem for problem in problems] == [True, False, False]
+    assert "Amber Ale" in problems[1]
