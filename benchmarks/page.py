@@ -21,7 +21,7 @@ PARTS="difference start"` some parts; each section says when it was measured, an
 November are of one run of 1,032 seconds, on a slow evening, with the code of decision 0044. Of all samples, of earlier
 runs, are Optics (28 November), Stacks, and Strips: what of them is of the same worlds came out the same to the last
 digit in the new run, and what a clock tells of them is of that. The reference has all samples, too, in a run of that
-evening; Starting was measured again after.
+evening; Starting and Colour difference (1.8 × and 2.1 × in the run) were measured again after.
 What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
 only the large tidy, which must be fitted for it, is timed at the end.
 Each time is the best of several runs on two cores; ratios are taken within one run.
