@@ -10,7 +10,6 @@ import urllib.request
 from datetime import date
 from http import HTTPStatus
 from pathlib import Path
-from typing import TypeAlias
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,8 +32,6 @@ from tidy_tinder.services.exchange.catalogue import import_catalogue
 from tidy_tinder.services.papers import PaperAs, add_papers
 from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.web.app import create_app
-
-Labs: TypeAlias = tuple[float, float, float]
 
 # Where the large tidy waits between being made and being timed.
 _LARGE = Path(tempfile.gettempdir()) / "tidy-tinder-benchmark-large"
@@ -127,8 +124,8 @@ def _fill_large(path: Path) -> Collection:
     marks = _marks_of(labs, rng)
     made = [
         NamedSwatch(
-            f"Lane {i // 200}", str(i), paper, pressure, 1, Finish.DRY, Ground.PAPER, marks[pressure][i, j], None,
-            Source.READER, "", date(2026, 1, 1),
+            f"Lane {i // 200}", str(i), paper, pressure, 1, Finish.DRY, Ground.PAPER, tuple(marks[pressure][i, j]),
+            None, Source.READER, "", date(2026, 1, 1),
         )
         for i in range(COLOURS)
         for j, paper in enumerate(("White paper", *(p.name for p in papers)))
@@ -139,19 +136,17 @@ def _fill_large(path: Path) -> Collection:
     return collection
 
 
-def _marks_of(heavy: NDArray[np.float64], rng: np.random.Generator) -> dict[Pressure, dict[tuple[int, int], Labs]]:
-    """What pencils with these heavy marks (N, 3) leave by pressure, as a reader tells it of five makings each."""
+def _marks_of(heavy: NDArray[np.float64], rng: np.random.Generator) -> dict[Pressure, NDArray[np.float64]]:
+    """Marks (N, 5, 3) by pressure of pencils that have these heavy ones (N, 3), as read of five makings each."""
     paper = PaperModel(strip_surface(recover_reflectance([92.0, 0.0, 0.0])))
     bodies = strip_surface(recover_reflectance(heavy, nearest=True))
     pencils = pencils_from_swatches([Swatch(body, paper, "") for body in bodies])
-    left: dict[Pressure, dict[tuple[int, int], Labs]] = {}
+    made: dict[Pressure, NDArray[np.float64]] = {}
     for pressure in MARK_PRESSURES:
         seen = reflectance_to_lab(add_surface([mark(pencil, paper, pressure) for pencil in pencils]))
-        made = (
-            (seen[:, None] + rng.normal(0.0, 0.5, (len(heavy), 5, 3))).clip((0, -128, -128), (100, 127, 127)).round(2)
-        )
-        left[pressure] = {(i, j): tuple(made[i, j].tolist()) for i in range(len(heavy)) for j in range(5)}
-    return left
+        read = seen[:, None] + rng.normal(0.0, 0.5, (len(heavy), 5, 3))
+        made[pressure] = read.clip((0, -128, -128), (100, 127, 127)).round(2)
+    return made
 
 
 def _bare_fetch(path: Path) -> None:

@@ -296,7 +296,7 @@ Ended with Blackboard in the eyelets, pressing properly hard.""",
         """LT=101 lt, MD=107 med, DK=175 hvy, ACC=Fire Lily hvy
 order LT>MD>LT>DK>ACC""",
         # The first line says what the letters stand for; the second lays them.
-        ["? LT/light", "? MD/medium", "? LT/light", "? DK/heavy", "? ACC/heavy"],
+        ["? 101/light", "? 107/medium", "? 101/light", "? 175/heavy", "? Fire Lily/heavy"],
     ),
     (
         """Skin tones by value: Cheek/188, Thumbprint/189, Rosy Beige/—, River Clay/183, Umber Wick/179""",

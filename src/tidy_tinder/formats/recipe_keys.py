@@ -68,8 +68,9 @@ def with_keys_read(steps: Sequence[ReadStep]) -> list[ReadStep]:
     keys = keys_of(steps)
     if not keys:
         return list(steps)
-    read = [_reading(step, keys) for step in steps]
-    laid = {call.as_written for step in read for call in step.calls if call.as_written in keys}
+    letters = [_letters_in(step, keys) for step in steps]
+    laid = {token.group() for tokens in letters for token in tokens}
+    read = [_laying(step, tokens, keys) for step, tokens in zip(steps, letters, strict=True)]
     return [_without_what_is_laid_elsewhere(step, laid, keys) for step in read]
 
 
@@ -86,32 +87,41 @@ def _without_what_is_laid_elsewhere(step: ReadStep, laid: Set[str], keys: _Keys)
     return replace(step, calls=calls, kind=StepKind.NOTE if dry else step.kind)
 
 
-def _reading(step: ReadStep, keys: _Keys) -> ReadStep:
-    repeated = REPEAT.search(step.text)
-    calls = [
-        call for call in step.calls
-        if not (repeated and (call.start, call.end) == repeated.span())
-        and not (call.key is None and (call.as_written in keys or (call.start == 0 and _is_labelled(step.text, keys))))
-    ]  # fmt: skip
+def _letters_in(step: ReadStep, keys: _Keys) -> list[re.Match[str]]:
+    """The letters in a step that stand for colours there."""
+    calls = _beside_letters(step, keys, laying=True)
     taken = {i for call in calls for i in range(call.start, call.end)}
     ends = {call.end for call in calls}
-    letters = [
-        token for token in TOKEN.finditer(step.text)
-        if token.start() not in taken and _is_key(step.text, token, keys, ends)
+    tokens = TOKEN.finditer(step.text)
+    return [token for token in tokens if token.start() not in taken and _is_key(step.text, token, keys, ends)]
+
+
+def _beside_letters(step: ReadStep, keys: _Keys, laying: bool) -> list[ReadCall]:
+    """The calls of a step without those that letters and a label were taken for; where letters are laid, “again” says
+    so of them and points at no other step.
+    """
+    repeated, labelled = REPEAT.search(step.text) if laying else None, _is_labelled(step.text, keys)
+    return [
+        call for call in step.calls
+        if not (repeated and (call.start, call.end) == repeated.span())
+        and not (call.key is None and (call.as_written in keys or (call.start == 0 and labelled)))
     ]  # fmt: skip
-    if not letters:
-        return replace(step, calls=tuple(calls)) if _is_labelled(step.text, keys) else step
+
+
+def _laying(step: ReadStep, letters: Sequence[re.Match[str]], keys: _Keys) -> ReadStep:
+    """A step that lays what these letters in it stand for, each in the words that gave it to the letter."""
+    if not letters and not _is_labelled(step.text, keys):
+        return step
     # “LT” may be a letter and a word for how hard.
     places = {i for token in letters for i in range(*token.span())}
     said = pressure_in("".join(" " if i in places else sign for i, sign in enumerate(step.text)))
     found = [
-        replace(
-            call, as_written=token.group(), start=token.start(), end=token.end(), pressure=said or call.pressure
-        )
+        replace(call, start=token.start(), end=token.end(), pressure=said or call.pressure)
         for token in letters
         for call in keys[token.group()]
-    ]  # fmt: skip
-    return replace(step, kind=StepKind.STEP, calls=tuple(sorted([*calls, *found], key=lambda call: call.start)))
+    ]
+    calls = sorted([*_beside_letters(step, keys, laying=bool(letters)), *found], key=lambda call: call.start)
+    return replace(step, calls=tuple(calls), kind=StepKind.STEP if found else step.kind)
 
 
 def _is_labelled(text: str, keys: _Keys) -> bool:

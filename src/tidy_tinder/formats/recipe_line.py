@@ -114,12 +114,11 @@ class LineReader:
         if is_label(scan, piece):
             return piece.calls
         taken = {i for call in piece.calls for i in range(call.start, call.end)} | scan.counted
-        doubts = [
-            doubt
-            for doubt in suspected(scan.line, scan.scanned, (piece.start, piece.end), taken, scan.scope, scan.catalogue)
-            if not (scan.scanned.startswith(":", doubt.end) and any(call.start > doubt.end for call in piece.calls))
-        ]  # “Dark: 126” says what its colour is for
-        return tuple(sorted([*piece.calls, *doubts], key=lambda call: call.start))
+        doubts = suspected(scan.line, scan.scanned, (piece.start, piece.end), taken, scan.scope, scan.catalogue)
+        # “Dark: 126” says what its colour is for.
+        last = max((call.start for call in piece.calls), default=0)
+        asked = [d for d in doubts if d.end > last or not scan.scanned.startswith(":", d.end)]
+        return tuple(sorted([*piece.calls, *asked], key=lambda call: call.start))
 
     def _with_slots(self, piece: Piece, read: ReadThere) -> tuple[ReadCall, ...]:
         """The calls of a piece with the names in it that stand where a colour does; read: those of the line."""

@@ -11,8 +11,9 @@ from tidy_tinder.core.vocabulary import Finish, SaidPressure, SaidRole, StepKind
 class ReadCall:
     """One colour that a step asks for.
 
-    as_written: its words in the text; start, end: where they stand in the step's text. key: the colour, or
-    None where it is to be settled among `candidates`; problem says why. other: the second of “A or B”.
+    as_written: its words in the text; start, end: where they stand in the step's text, or the letter that stands for
+    them there. key: the colour, or None where it is to be settled among `candidates`; problem says why. other: the
+    second of “A or B”.
     """
 
     as_written: str

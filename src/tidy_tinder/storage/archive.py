@@ -49,7 +49,7 @@ _LOOKED_AT, _BLANK = 64, b" \t\r\n\xef\xbb\xbf"
 # the first that fits says it, since the library's own words ("Error -3 …") tell an artist nothing.
 _NOT_WHOLE: dict[type[Exception], str] = {
     NotImplementedError: "it is packed in a way that is not understood",
-    RuntimeError: "it is locked with a password",
+    RuntimeError: "it is damaged, or locked with a password",
     EOFError: "its end is missing",
     OSError: "it cannot be read to its end",
     zlib.error: "something in it is damaged",

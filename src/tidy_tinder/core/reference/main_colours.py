@@ -116,14 +116,19 @@ def main_colours(light: Light, count: int) -> MainColours:
     lab = picture.astype(np.float64)
     cells = _cells(lab, _weights(lab))
     ends = _ends(lab)
-    accents = 0 if count > _ACCENTS_UP_TO else round(_ACCENT_SHARE * (count - 2))
-    body = _rounds(cells, _body(cells, ends, count - 2 - accents), ends, _FIRST_ROUNDS)
-    fixed = np.concatenate([ends, _accents(cells, np.concatenate([ends, body]), accents)])
-    # Chosen once more beside the accents: one that an accent has emptied is better spent on another area, and where
-    # fewer accents were found the body has more.
+    fixed = ends if count > _ACCENTS_UP_TO else _with_accents(cells, ends, count)
+    # Chosen beside the accents, and not before them: one that an accent has emptied is better spent on another area,
+    # and where fewer accents were found the body has more.
     body = _rounds(cells, _body(cells, fixed, count - len(fixed)), fixed, _LAST_ROUNDS)
     parts = [Part.DARKEST, Part.LIGHTEST, *[Part.ACCENT] * (len(fixed) - 2), *[Part.BODY] * len(body)]
     return _found(picture, np.concatenate([fixed, _said(cells, body, fixed)]), parts)
+
+
+def _with_accents(cells: _Cells, ends: Lab, count: int) -> Lab:
+    """The ends and the accents, which stand away from what the body would be without them."""
+    accents = round(_ACCENT_SHARE * (count - 2))
+    body = _rounds(cells, _body(cells, ends, count - 2 - accents), ends, _FIRST_ROUNDS)
+    return np.concatenate([ends, _accents(cells, np.concatenate([ends, body]), accents)])
 
 
 def _weights(lab: Lab) -> NDArray[np.float64]:

@@ -23,6 +23,8 @@ _Array = NDArray[np.float64]
 
 # Step of the one-sided differences: small beside every spread that a fit knows, large beside rounding.
 _STEP = 1e-5
+# What slopes are by, in the order in which they are worked out.
+_UNKNOWNS = ("ln_k", "ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance")
 # A film so dark is black, whatever rounding makes of the rest: its logarithm is asked for.
 _DARKEST = 1e-12
 _EPSILON, _KAPPA = (6.0 / 29.0) ** 3, 24389.0 / 27.0
@@ -71,8 +73,7 @@ class Response:
 def body_of(marks: Marks) -> Reflectance:
     """Body reflectance (…, 31) of marks."""
     _, coverage, thickness = spread(np.exp(marks.ln_offered), np.exp(marks.ln_grain), marks.burnished)
-    k = np.exp(marks.ln_k) * thickness[..., None]
-    s = (np.exp(marks.ln_s) * thickness)[..., None] * FALLING
+    k, s = _wax(marks, thickness)
     n = 1.0 + np.exp(marks.ln_over)[..., None]
     c = coverage[..., None]
     root = c * film(k, s, marks.body) ** (1.0 / n) + (1.0 - c) * marks.body ** (1.0 / n)
@@ -109,41 +110,23 @@ def lab_of(marks: Marks) -> Lab:
 
 def response(marks: Marks) -> Response:
     """Lab of marks with its slopes by each unknown."""
-    body = _one_layer(marks)
+    R, by = _one_layer(marks)
     for layers in set(marks.layers[marks.layers > 1].tolist()):
         several = marks.layers == layers
-        body.take_over(several, _stepwise(marks.some(several), layers))
-    xyz = reflectance_to_xyz(add_surface(body.R))
+        R[several], by[:, several] = _stepwise(marks.some(several), layers)
+    xyz = reflectance_to_xyz(add_surface(R))
     to_lab = (1.0 - SURFACE) * (lab_slopes(xyz) @ weights().T)  # (…, 3, 31): Lab by body reflectance
-    summed = to_lab @ np.stack(
-        [body.by_ln_s, body.by_ln_offered, body.by_ln_grain, body.by_ln_over, body.by_logit_chance], axis=-1
-    )
-    return Response(_lab(xyz), to_lab * body.by_ln_k[..., None, :], *np.moveaxis(summed, -1, 0))
+    summed = to_lab @ np.moveaxis(by[1:], 0, -1)
+    return Response(_lab(xyz), to_lab * by[0][..., None, :], *np.moveaxis(summed, -1, 0))
 
 
-@dataclass(frozen=True)
-class _BodySlopes:
-    """Body reflectance (…, 31) of marks and its slopes by each unknown, all (…, 31)."""
+def _one_layer(marks: Marks) -> tuple[Reflectance, _Array]:
+    """Body reflectance (…, 31) of marks as if each were of one layer, and its slopes (6, …, 31) by `_UNKNOWNS`.
 
-    R: Reflectance
-    by_ln_k: _Array
-    by_ln_s: _Array
-    by_ln_offered: _Array
-    by_ln_grain: _Array
-    by_ln_over: _Array
-    by_logit_chance: _Array
-
-    def take_over(self, which: NDArray[np.bool_], others: _BodySlopes) -> None:
-        """Put others in the place of some (…), in place."""
-        for name, of in vars(self).items():
-            of[which] = getattr(others, name)
-
-
-def _one_layer(marks: Marks) -> _BodySlopes:
-    """Marks as if each were of one layer; such a one does not know what misses by chance."""
+    One layer does not know what misses by chance.
+    """
     laid = spread_slopes(np.exp(marks.ln_offered), np.exp(marks.ln_grain), marks.burnished)
-    k = np.exp(marks.ln_k) * laid.thickness[..., None]
-    s = (np.exp(marks.ln_s) * laid.thickness)[..., None] * FALLING
+    k, s = _wax(marks, laid.thickness)
     over, c = np.exp(marks.ln_over)[..., None], laid.coverage[..., None]
     n = 1.0 + over
     seen = film_slopes(k, s, marks.body)
@@ -165,24 +148,25 @@ def _one_layer(marks: Marks) -> _BodySlopes:
     def through(coverage: _Array, thickness: _Array) -> _Array:
         return np.asarray(by_coverage * coverage[..., None] + by_thickness * thickness[..., None])
 
-    return _BodySlopes(
-        R, by_ln_k, by_ln_s,
-        through(laid.coverage_by_ln_offered, laid.thickness_by_ln_offered),
-        through(laid.coverage_by_ln_grain, laid.thickness_by_ln_grain),
-        by_n * over, np.zeros_like(R),
-    )  # fmt: skip
+    by_offered = through(laid.coverage_by_ln_offered, laid.thickness_by_ln_offered)
+    by_grain = through(laid.coverage_by_ln_grain, laid.thickness_by_ln_grain)
+    return R, np.stack([by_ln_k, by_ln_s, by_offered, by_grain, by_n * over, np.zeros_like(R)])
 
 
-def _stepwise(marks: Marks, layers: int) -> _BodySlopes:
-    """Marks (N,) of several passes."""
+def _wax(marks: Marks, thickness: _Array) -> tuple[_Array, _Array]:
+    """Absorption and scattering (…, 31) of films of a thickness (…)."""
+    return np.exp(marks.ln_k) * thickness[..., None], (np.exp(marks.ln_s) * thickness)[..., None] * FALLING
+
+
+def _stepwise(marks: Marks, layers: int) -> tuple[Reflectance, _Array]:
+    """The same of marks (N,) of several passes."""
     R = _in_layers(marks, layers)
 
     def slope(name: str) -> _Array:
         stepped = Marks(**{**vars(marks), name: getattr(marks, name) + _STEP})
         return (_in_layers(stepped, layers) - R) / _STEP
 
-    names = ("ln_k", "ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance")
-    return _BodySlopes(R, *(slope(name) for name in names))
+    return R, np.stack([slope(name) for name in _UNKNOWNS])
 
 
 def lab_slopes(xyz: _Array) -> _Array:
