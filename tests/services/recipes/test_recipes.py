@@ -178,6 +178,16 @@ def test_what_says_the_same_is_settled_with_it(demo: Collection) -> None:
     assert [c.as_written for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED] == asked
 
 
+def test_a_letter_asks_in_the_words_that_it_stands_for(demo: Collection) -> None:
+    """What is offered is near “Braken”, and not whatever begins with “B”; one answer settles it wherever B is laid."""
+    recipe, _ = save_recipe(demo, "A leaf\nHeron\nA = 119, B = Braken\n1. B in the gaps\n2. A, then B again\n")
+    asked = [c for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED]
+    assert [c.as_written for c in asked] == ["Braken", "Braken"]
+    meant = next(c for c in asked[0].candidates if c.name == "Bracken")
+    settle_call(demo, asked[0].id, meant.id)
+    assert [c.colour.name for c in calls(demo, recipe) if c.colour is not None] == ["Bracken", "Fly Cap", "Bracken"]
+
+
 def test_what_repeats_a_colour_follows_it_unless_it_was_settled_otherwise(demo: Collection) -> None:
     recipe, _ = save_recipe(demo, "A leaf\nHeron\n- Burnt Umber\n- same as above\n- as before, lighter\n- 119")
     above, same, lighter, fly_cap = calls(demo, recipe)
