@@ -142,6 +142,21 @@ def test_what_it_cannot_answer_waits_for_the_application(listener: socket.socket
     assert json.loads(done.body) == ["POST", path, "what I typed", "kept", f"127.0.0.1:{port}"]
 
 
+def test_what_the_first_page_waits_for_is_answered_as_soon_as_it_is_given(listener: socket.socket) -> None:
+    port = port_of(listener)
+    with ThreadPoolExecutor(2) as askers, door(listener, {}) as give:
+        waits = askers.submit(ask, port, "/api/tidy?paper=1")
+        assert ask(port, "/").status == 200
+        give("/api/tidy?paper=2", b"another")
+        assert not waits.done()
+        give("/api/tidy?paper=1", b"what was waited for")
+        answer = waits.result(20)
+        again = ask(port, "/api/tidy?paper=1")
+    assert (answer.status, answer.body) == (again.status, again.body) == (200, b"what was waited for")
+    assert answer.headers["Content-Type"] == "application/json"
+    assert answer.headers["Cache-Control"] == "no-store"
+
+
 def test_whoever_waits_when_the_start_fails_is_let_go(listener: socket.socket) -> None:
     with ThreadPoolExecutor(1) as askers:
         with pytest.raises(ValueError, match="damaged"), door(listener, {}):

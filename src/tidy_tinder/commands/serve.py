@@ -40,13 +40,27 @@ def _serve(settings: Settings, listener: socket.socket) -> None:
     kept = KeptAnswers(settings.database, settings.demo)
     with only_program(settings.database, f"at {address}"):
         left = kept.read()
-        with door(listener, left):
+        with door(listener, left) as give, ExitStack() as unless_it_serves:
             click.echo(address)
-            # While the browser takes the page from the door, all that answers it is loaded: most of the start.
+            # While the browser takes the page from the door, what answers it is loaded: most of the start. First what
+            # opens the collection and answers the first page, then all the rest.
+            with loading():
+                from tidy_tinder.commands.fitted import keep_fitted  # noqa: PLC0415
+                from tidy_tinder.commands.opening import open_for  # noqa: PLC0415
+                from tidy_tinder.web.first_page import FirstPage  # noqa: PLC0415
+
+            collection = open_for(settings)
+            unless_it_serves.callback(collection.close)
+            first_page = FirstPage(collection, settings.demo, kept, left)
+            keep_fitted(collection, first_page, kept)
+            if not left:
+                for asked, answer in first_page.at_hand():
+                    give(asked, answer)
             with loading():
                 from tidy_tinder.commands.serving import ready  # noqa: PLC0415
 
-            serving = ready(settings, kept, left)
+            serving = ready(collection, settings, first_page, kept)
+            unless_it_serves.pop_all()
         with closing(serving):
             click.echo(f"Tidy Tinder {__version__}. The collection is {settings.database};", err=True)
             click.echo(f"copies made before an upgrade or a restore go to {backups_of(settings.database)}.", err=True)

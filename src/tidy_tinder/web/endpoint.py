@@ -6,7 +6,6 @@ import os
 from pathlib import Path
 from typing import Any
 
-import orjson
 from flask import Flask, Response, current_app
 from flask_openapi.blueprint import APIBlueprint
 from flask_openapi.models.file import FileStorage
@@ -25,6 +24,7 @@ from tidy_tinder.services.reader import ReaderLink
 from tidy_tinder.services.reference.opening import PictureOpener
 from tidy_tinder.web.answer_times import Clock
 from tidy_tinder.web.errors import Problem, invalid_request
+from tidy_tinder.web.json_out import json_of
 from tidy_tinder.web.phone.let_in import Phones
 
 _COLLECTION = "tidy_tinder_collection"
@@ -57,7 +57,7 @@ class Application(OpenAPI):
     def make_response(self, rv: Any) -> Response:
         """Models become JSON; all else is Flask's."""
         if isinstance(rv, BaseModel):
-            return Response(orjson.dumps(rv.model_dump(mode="json")), mimetype="application/json")
+            return Response(json_of(rv), mimetype="application/json")
         if isinstance(rv, tuple) and rv and isinstance(rv[0], BaseModel):
             return super().make_response((self.make_response(rv[0]), *rv[1:]))
         return super().make_response(rv)

@@ -19,6 +19,7 @@ from tidy_tinder.services.exchange.backup import back_up, restore, write_as_json
 from tidy_tinder.services.exchange.diagnosis import diagnose
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.tidy.places import only_with_me
+from tidy_tinder.web.collection.restore_schemas import RestoreForm
 from tidy_tinder.web.collection.schemas import (
     AboutOut,
     ChangesOut,
@@ -28,8 +29,8 @@ from tidy_tinder.web.collection.schemas import (
     HexQuery,
     PastChangeOut,
     RestoredOut,
-    RestoreForm,
     SettingsIn,
+    context_out,
 )
 from tidy_tinder.web.endpoint import (
     as_file,
@@ -55,9 +56,7 @@ def get_collection() -> ContextOut:
 
 
 def _context() -> ContextOut:
-    now = ContextOut.model_validate(context(collection_here()))
-    now.demo = current_app.config["DEMO"]
-    return now
+    return context_out(context(collection_here()), current_app.config["DEMO"])
 
 
 @api.put("/settings", responses={"200": ContextOut})

@@ -10,7 +10,7 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.names.finding import Match
 from tidy_tinder.core.vocabulary import Lead, Tooth
 from tidy_tinder.services.collection.at_hand import Owning
-from tidy_tinder.web.endpoint import UploadedFile
+from tidy_tinder.services.collection.context import Context
 from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourCardOut, PatchOut
 from tidy_tinder.web.shared.paths import PaperQuery
@@ -78,6 +78,13 @@ class ContextOut(Out):
     with_me: bool
 
 
+def context_out(now: Context, demo: bool) -> ContextOut:
+    """A context as it is sent; demo: whether the collection is served as the demo."""
+    said = ContextOut.model_validate(now)
+    said.demo = demo
+    return said
+
+
 class SettingsIn(Schema):
     """What to change; what is left out stays."""
 
@@ -119,12 +126,6 @@ class FoundOut(Out):
     hits: list[HitOut]
     by_look: list[HitOut]
     look: list[str]
-
-
-class RestoreForm(Schema):
-    """A backup, as the browser sends it."""
-
-    file: UploadedFile
 
 
 class AboutOut(Schema):

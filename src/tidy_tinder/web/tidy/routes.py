@@ -41,7 +41,7 @@ from tidy_tinder.web.tidy.schemas import (
     TinsOut,
     TravelIn,
 )
-from tidy_tinder.web.tidy.shelf_json import shelves_response
+from tidy_tinder.web.tidy.shelf_json import shelves_json
 from tidy_tinder.web.tidy.written_schemas import ChartListIn, ChartReadOut, ChartWrittenOut, chart_read_out
 
 api = blueprint("tidy")
@@ -50,7 +50,7 @@ api = blueprint("tidy")
 @api.get("/tidy", responses={"200": ShelvesOut})
 def get_tidy(query: PaperQuery) -> Response:
     """Every range with its colours and their marks on a paper."""
-    return shelves_response(*shelves(collection_here(), query.paper))
+    return Response(shelves_json(*shelves(collection_here(), query.paper)), mimetype="application/json")
 
 
 @api.get("/colours/<int:colour_id>", responses={"200": ColourPageOut})

@@ -6,15 +6,14 @@ from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
 import orjson
-from flask import Response
 
 from tidy_tinder.services.collection.cards import Cards
 from tidy_tinder.services.tidy.shelves import Shelf
 from tidy_tinder.web.shared.drawn import ColourCardOut
 
 
-def shelves_response(cards: Cards, shelves: Sequence[Shelf]) -> Response:
-    """An answer of the shape ShelvesOut (a test holds it to that)."""
+def shelves_json(cards: Cards, shelves: Sequence[Shelf]) -> bytes:
+    """JSON of the shape ShelvesOut (a test holds it to that)."""
     packed = _packed(cards)
     body = {
         "shelves": [
@@ -34,7 +33,7 @@ def shelves_response(cards: Cards, shelves: Sequence[Shelf]) -> Response:
             for shelf in shelves
         ]
     }  # fmt: skip
-    return Response(orjson.dumps(body), mimetype="application/json")
+    return orjson.dumps(body)
 
 
 @lru_cache(maxsize=16)

@@ -5,9 +5,8 @@ from __future__ import annotations
 from tidy_tinder.services.tray import empty_tray, put_in_tray, tray
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.shared.changes import MadeOut, made_out
-from tidy_tinder.web.shared.drawn import ColourCardOut
 from tidy_tinder.web.shared.paths import PaperQuery
-from tidy_tinder.web.tray.schemas import GapOut, TrayCardOut, TrayIn, TrayOut
+from tidy_tinder.web.tray.schemas import TrayIn, TrayOut, tray_out
 
 api = blueprint("tray")
 
@@ -15,12 +14,7 @@ api = blueprint("tray")
 @api.get("/tray", responses={"200": TrayOut})
 def get_tray(query: PaperQuery) -> TrayOut:
     """What lies in the tray, from light to dark."""
-    pulled_out = tray(collection_here(), query.paper)
-    pulled = [
-        TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning)
-        for card, owning in zip(pulled_out.cards, pulled_out.owning, strict=True)
-    ]
-    return TrayOut(pulled=pulled, gaps=[GapOut.model_validate(gap) for gap in pulled_out.gaps])
+    return tray_out(tray(collection_here(), query.paper))
 
 
 @api.put("/tray", responses={"200": MadeOut})

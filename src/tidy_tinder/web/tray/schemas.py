@@ -5,6 +5,7 @@ from __future__ import annotations
 from pydantic import Field
 
 from tidy_tinder.services.collection.at_hand import Owning
+from tidy_tinder.services.tray import TrayView
 from tidy_tinder.web.shared.base import Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourCardOut
 
@@ -29,6 +30,15 @@ class TrayOut(Schema):
 
     pulled: list[TrayCardOut]
     gaps: list[GapOut]
+
+
+def tray_out(seen: TrayView) -> TrayOut:
+    """A tray as it is sent."""
+    pulled = [
+        TrayCardOut(card=ColourCardOut.model_validate(card), owning=owning)
+        for card, owning in zip(seen.cards, seen.owning, strict=True)
+    ]
+    return TrayOut(pulled=pulled, gaps=[GapOut.model_validate(gap) for gap in seen.gaps])
 
 
 class TrayIn(Schema):
