@@ -78,7 +78,7 @@ def test_a_picture_to_picks_to_a_palette_card_to_a_recipe_to_a_stand_in_by_keybo
     tab_to(page, "Write it as a recipe")
     page.press(Keys.ENTER)
     page.until_text("A recipe of the picture's colours")
-    page.until_text("all found")
+    page.until_text("none to settle")
     assert code in (page.one("textarea").get_attribute("value") or "")
     # A colour that she lacks is written into it, and stood in for.
     page.chord(Keys.CONTROL, Keys.END)
@@ -102,7 +102,7 @@ def test_a_picture_that_a_recipe_came_from_asks_before_it_goes_and_comes_back(dr
     page = drawn
     page.press("a")
     page.click("Write it as a recipe")
-    page.until_text("all found")
+    page.until_text("none to settle")
     page.click("Keep this recipe")
     page.until_text("colours of scarlet-cap.jpg", "h1")
     page.press("3")

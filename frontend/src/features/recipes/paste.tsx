@@ -1,9 +1,11 @@
 import { useDebouncedValue } from "@mantine/hooks";
+import { type ReactNode } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { useDraft } from "../../shared/ui/draft";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
-import { usePaletteText, useReading, useSaveRecipe, useTakeIn, type Reading } from "./queries";
+import { counted } from "../../shared/words";
+import { usePaletteText, useReading, useSaveRecipe, useTakeIn, type Reading, type ReadStep } from "./queries";
 import classes from "./paste.module.css";
 
 /** Write a recipe down: pasted as text, or begun with the colours of a picture. */
@@ -129,8 +131,9 @@ Burnish with Oat`}</pre>
 }
 
 function ReadAs({ reading }: { reading: Reading }) {
-  const open = reading.steps.flatMap((s) => s.calls).filter((c) => c.colour === null).length;
-  const calls = reading.steps.flatMap((s) => s.calls).length;
+  const calls = reading.steps.flatMap((s) => s.calls);
+  const open = calls.filter((c) => c.colour === null).length;
+  const without = reading.steps.filter((s) => s.calls.length === 0).length;
   return (
     <>
       <p>
@@ -138,12 +141,18 @@ function ReadAs({ reading }: { reading: Reading }) {
         {reading.ranges.length > 0 && ` · ${reading.ranges.join(", ")}`}
       </p>
       <p>
-        {calls} calls{open > 0 ? `, ${open} to settle` : ", all found"}
+        {counted(calls.length, "call")}, {open > 0 ? open : "none"} to settle.
+        {without > 0 && ` ${counted(without, "line")} gave no colour: look whether one of them names one.`}
       </p>
       <ol className={classes.steps}>
         {reading.steps.map((step, i) => (
           <li key={i} data-kind={step.kind}>
-            {step.text}
+            <div className={classes.line}>
+              <span>
+                <Written step={step} />
+              </span>
+              {step.calls.length === 0 && <span className={classes.none}>{step.kind === "heading" ? "heading" : "no colour"}</span>}
+            </div>
             {step.calls.map((call, j) => (
               <div key={j} className={classes.call} data-open={call.colour === null || undefined}>
                 {call.colour === null ? (
@@ -164,6 +173,19 @@ function ReadAs({ reading }: { reading: Reading }) {
       </ol>
     </>
   );
+}
+
+/** A line with the words underlined that were read as its colours: what is not underlined gave none. */
+function Written({ step }: { step: ReadStep }) {
+  const words: ReactNode[] = [];
+  let at = 0;
+  for (const call of [...step.calls].sort((one, other) => one.start - other.start)) {
+    // What a letter stands for, or a line that is repeated, is not written where its call stands.
+    if (call.start < at || !step.text.startsWith(call.as_written, call.start)) continue;
+    words.push(step.text.slice(at, call.start), <u key={call.start}>{call.as_written}</u>);
+    at = call.start + call.as_written.length;
+  }
+  return [...words, step.text.slice(at)];
 }
 
 function how(pressure: string, layers: number): string {

@@ -10,6 +10,7 @@ export type Recipe = Schemas["RecipeOut"];
 export type Step = Schemas["StepOut"];
 export type Call = Schemas["CallOut"];
 export type Reading = Schemas["ReadingOut"];
+export type ReadStep = Schemas["ReadStepOut"];
 
 /** All recipes with how their calls stand on a paper. */
 export function useRecipes(paper: number) {
