@@ -230,6 +230,18 @@ def test_colours_in_everyday_words_are_settled_by_how_they_look_and_all_that_say
     page.until_text("2 to settle", "main header")
 
 
+def test_a_pasted_recipe_says_which_lines_gave_no_colour(page: Page) -> None:
+    page.go("/recipes/new")
+    page.one("textarea").send_keys("A fox\nHeron\n119, heavy\nCheeks:\nLet it rest overnight\nFern and Oat, two layers")
+    page.until_text("3 calls, none to settle. 2 lines gave no colour")
+    assert_accessible(page)
+    reading = "[aria-label='How it is read'] li"
+    assert [words.text for words in page.all(f"{reading} u")] == ["119", "Fern", "Oat"]
+    assert [line.text.split("\n")[-1] for line in page.all(reading)] == [
+        "range", "Heron 119 Fly Cap, heavy", "heading", "no colour", "Tallow M09 Oat, 2 layers",
+    ]  # fmt: skip
+
+
 def test_a_recipe_is_put_into_somebodys_box(page: Page) -> None:
     page.go("/recipes/1")
     Select(page.one("select[aria-label='Planned with']")).select_by_visible_text("with the box Heron 24 (24)")

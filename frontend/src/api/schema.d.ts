@@ -7336,12 +7336,14 @@ export interface components {
         };
         /**
          * ReadStepOut
-         * @description A line as it would be read.
+         * @description A line as it would be read; ranges are those that it names, where it says nothing else.
          */
         ReadStepOut: {
             /** Calls */
             calls: components["schemas"]["ReadCallOut"][];
             kind: components["schemas"]["StepKind"];
+            /** Ranges */
+            ranges: string[];
             /** Text */
             text: string;
         };

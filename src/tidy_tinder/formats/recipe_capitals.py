@@ -7,17 +7,33 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_colour_nouns import beside, is_small, with_grade
-from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, LAYING, LAYING_IN_GERMAN, TONES
-from tidy_tinder.formats.recipe_plain_names import OF_WORK, is_beside, is_drawn
-from tidy_tinder.formats.recipe_words import FINISHES, LABEL, LAYERS, PRESSURE_OF, TOKEN, begins_sentence, is_qualifier
+from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS, DAYS, LAYING, LAYING_IN_GERMAN, NOUNS, TONES
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside, is_drawn
+from tidy_tinder.formats.recipe_words import (
+    FINISHES,
+    LABEL,
+    LAYERS,
+    PRESSURE_OF,
+    ROLES,
+    TOKEN,
+    begins_sentence,
+    is_qualifier,
+)
 
 # Words of a name that is told by its capitals.
 _MOST = 4
 # “Saddle Dust goes in the knots.”
 _GOES = frozenset("goes go went comes".split())
+# “Cool Stone first”, “Zand Grijs alleen op de buik”
+_IN_TURN = frozenset(
+    (
+        "first last next again only alone along around everywhere zuerst zuletzt alleen eerst seul seulement primero"
+    ).split()
+)
 # How a colour was laid: “I graded Delft into it”.
 _WORKED = frozenset(
     "graded faded stippled scumbled scumble glazed burnished dragged rubbed brushed hatched scribbled layered".split()
@@ -26,6 +42,31 @@ _WORKED = frozenset(
 _ELIDED = re.compile(r"[dl]['’](?=[^\W\d_])")
 # Words before a name among which may stand what it is that of.
 _BACK = 3
+# Letters of a name that is told by standing alone in capitals; characters before it in which its last word is sought.
+_SHORTEST, _NEAR = 3, 24
+_BEFORE_OTHERS = frozenset(
+    (
+        "at by from to for on mr mrs ms dr st until since during of called named see chapter part step layer page "
+        "book le la les el los las het de a par chez von bei aan uit voor por para desde san santa"
+    ).split()
+)
+# “un poco de Trigo”, “une pointe de Cerise”
+_PORTIONS = frozenset("poco pizca toque capa velo pointe touche peu couche voile soupcon goccia".split())
+_COUNTED_BY = frozenset(
+    (
+        "one two three four five six seven eight nine ten part step layer stage chapter january february march "
+        "april may june july august september october november december photo photograph reference tip note notes "
+        "question"
+    ).split()
+)
+# Words that only German sentences have.
+_GERMAN = frozenset(
+    (
+        "der das den dem und mit auf zum zur für ein eine einen einem einer nicht dann beim vom über wird etwas "
+        "noch ist sind ich wir erst nach aus oder sehr nur danach zuerst zuletzt schluss wenig viel machen "
+        "arbeiten setzen verblenden die Mit Das Der Die Dann Danach Zuerst Zuletzt Erst Nur"
+    ).split()
+)
 _QUOTES = frozenset("\"'“”„‘’«»")
 _JOINING = frozenset("of the du de des la le von der del van".split())
 _FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
@@ -73,7 +114,40 @@ def _is_laid(line: str, tokens: Sequence[re.Match[str]], first: int, end: int) -
         return _is_a_name(line, tokens, first, end, following)
     # “a touch of Stain bilberry”: one capital is no more than a part of something.
     before = fold(tokens[first - 1].group()) if first > 0 and beside(line, tokens, first) else ""
-    return before in LAYING | _WORKED and (not following or (is_small(following) and not is_laying(following)))
+    laid = before in LAYING | _WORKED and (not following or (is_small(following) and not is_laying(following)))
+    return laid or _stands_out(line, tokens, first, following)
+
+
+def _stands_out(line: str, tokens: Sequence[re.Match[str]], at: int, following: str) -> bool:
+    """Whether one word with a capital in a sentence of small ones can be nothing but a name: “a tiny bit Biscuit”.
+
+    German has capitals for all its nouns. A person, a place, a day, a part of the drawing and a tool have them, too.
+    """
+    word = tokens[at].group()
+    known = OF_WORK | DONE | TONES | DAYS | NOUNS | _COUNTED_BY
+    if len(word) < _SHORTEST or not word.isalpha() or fold(word) in known or is_beside(fold(word)):
+        return False
+    before = TOKEN.findall(line[max(tokens[at].start() - _NEAR, 0) : tokens[at].start()])
+    if begins_sentence(line, tokens[at].start()) or not before:
+        return False
+    if fold(before[-1]) in _BEFORE_OTHERS and not _PORTIONS.intersection(map(fold, before[-2:-1])):
+        return False
+    # “brun Van Dyck”: what is left of a name.
+    if before[-1][:1].isupper() and line[: tokens[at].start()].endswith(f"{before[-1]} "):
+        return False
+    if any(role.fullmatch(word) for role in (*ROLES.values(), *FINISHES.values())) or is_beside(fold(following)):
+        return False
+    return capitals_tell(line) and not is_told_about(line, tokens, at)
+
+
+@lru_cache(maxsize=16)
+def capitals_tell(line: str) -> bool:
+    """Whether a capital inside a line tells a name: most of its words have none, and it is not German. It is asked for
+    each of its words.
+    """
+    words = TOKEN.findall(line)
+    capitals = sum(word[:1].isupper() for word in words[1:])
+    return capitals < sum(word.islower() for word in words) and _GERMAN.isdisjoint(words)
 
 
 def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int, following: str) -> bool:
@@ -81,6 +155,10 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     paper or a picture; where they begin one, what they are laid on or how must follow.
     """
     words = [fold(token.group()) for token in tokens[first:end]]
+    if words[0] in _COUNTED_BY:
+        return False  # “Part Two”
+    if fold(following) in _IN_TURN and capitals_tell(line):
+        return True
     if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or is_told_about(line, tokens, first):
         return False
     # “the Old Mill reference”
@@ -91,7 +169,7 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     # “Dark Green Leaves with 119” is what is drawn, “Poppy Black middle” a colour for it.
     counted = bool(LAYERS.match(line, tokens[end - 1].end() + 1))
     how = counted or (bool(following) and is_small(following) and not is_laying(following))
-    goes = fold(following) in _GOES and not is_drawn(words[-1])
+    goes = fold(following) in _GOES | _IN_TURN and not is_drawn(words[-1])
     return how or goes or (following.islower() and is_drawn(fold(following)))
 
 
@@ -139,10 +217,10 @@ def _are_of_work(words: Sequence[str]) -> bool:
 
 
 def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
-    """Whether words that begin a line of a list are no part of a drawing, and nothing or how hard they are laid follows
-    their end: “- Peat Smoke, heavy”.
+    """Whether words that begin a line of a list are no part of a drawing, and nothing, or where or how hard they are
+    laid, follows their end: “- Peat Smoke, heavy”.
     """
     following = TOKEN.findall(line, end)
-    how = all(is_qualifier(word) or word.isdecimal() for word in following)
+    how = all(is_qualifier(word) or word.isdecimal() or is_drawn(word) for word in following)
     pressed = (how and not _are_of_work(words)) or (bool(following) and following[0].lower() in PRESSURE_OF)
     return pressed and len(words) > 1 and not is_drawn(fold(words[-1]))

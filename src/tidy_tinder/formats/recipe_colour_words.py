@@ -110,7 +110,7 @@ ABOUT = frozenset(
         "paper surface support board size format artist author by photo photographer reference source time hours "
         "duration medium media materials technique title tools tool brand brands date week day note notes tip tips "
         "level difficulty subject thanks copyright tag mood music place keyword "
-        "skill animal chapter supply supplies credit link style "
+        "tutorial project theme lesson video skill animal chapter supply supplies credit link style "
         "papier format grosse zeit kunstler foto vorlage werkzeug titel "
         "datum notiz material taille temps artiste modele outils titre remarque papel tamano tiempo artista "
         "herramientas titulo nota papier formaat tijd kunstenaar gereedschap"

@@ -27,7 +27,7 @@ from tidy_tinder.formats.recipe_pieces import (
     with_codes_joined,
     words_outside,
 )
-from tidy_tinder.formats.recipe_plain_names import is_beside
+from tidy_tinder.formats.recipe_plain_names import is_beside, is_drawn
 from tidy_tinder.formats.recipe_pressing import in_brackets, pressed_each
 from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
@@ -155,7 +155,7 @@ class LineReader:
         spoken = any(spoken_of(line, list(TOKEN.finditer(line)), (0, len(line)), things=False))
         # “Highlights in Grate”
         laid = any(is_laying(word) or word in IN for word in words[:-1]) and words[-1][:1].isupper()
-        return None if named or spoken or laid else line
+        return None if named or spoken or laid or _has_a_name(line, words) else line
 
     def _prefix(self) -> int:
         """Where the colours of the line begin: after “Gills, light to dark:”, “Gills - ” or “Heron:”."""
@@ -198,7 +198,8 @@ class LineReader:
             return False
         spoken = any(spoken_of(scan.line, tokens, (0, ends.start()), things=False))
         how = TOKEN.match(scan.scanned, ends.end())
-        pressed = how is not None and is_qualifier(how.group())
+        # “Tiger Lily – petals”: where it is laid tells a colour as well as how.
+        pressed = how is not None and (is_qualifier(how.group()) or (how.group().islower() and is_drawn(how.group())))
         new = pressed and len(label) > 1 and is_in_capitals(label) and not is_beside(fold(label[-1]))
         named = scan.catalogue.has_name(scan.scanned[: ends.start()]) or names_within(label, (), scan.catalogue)
         return spoken or new or bool(named)
@@ -239,3 +240,15 @@ class LineReader:
                     said = replace(call, pressure=call.pressure or pressure, layers=max(call.layers, layers))
                     calls[i] = (owner, said)
         return calls
+
+
+def _has_a_name(line: str, words: Sequence[str]) -> bool:
+    """Whether a short line has a name: “teeth Milk Tooth”, “stalk – Twig”, “Old Rose – skin”."""
+    dash = DASH.search(line)
+    if dash:
+        before, after = TOKEN.findall(line[: dash.start()]), TOKEN.findall(line, dash.end())
+        leads = len(before) > 1 and is_in_capitals(before) and not is_beside(fold(before[-1]))
+        thing = words[0][:1].isupper() and any(is_beside(fold(word)) for word in after)
+        named = bool(after) and after[0][:1].isupper() and not thing
+        return named or (leads and all(is_drawn(word) for word in after))
+    return words[0].islower() and any(word[:1].isupper() for word in words[1:])

@@ -23,6 +23,9 @@ from tidy_tinder.formats.recipe_words import TOKEN
 _LONG = 4
 _OF_A_THING = THE | SOME - {"some"} | frozenset("your my his her its their our each every".split())
 
+# What is said of a colour after its name, and is no thing that has it.
+_GOES_ON = frozenset("mixed alone goes gets comes gives druber drunter dazu".split())
+
 _Names = Mapping[tuple[str, ...], ReadCall]
 
 
@@ -86,4 +89,6 @@ def _has_a_place(line: str, tokens: Sequence[re.Match[str]], at: int, end: int) 
         return False
     if at > 0 and beside(line, tokens, at) and fold(tokens[at - 1].group()) in _OF_A_THING:
         return False
-    return end == len(tokens) or not beside(line, tokens, end) or is_small(tokens[end].group())
+    if end == len(tokens) or not beside(line, tokens, end):
+        return True
+    return is_small(tokens[end].group()) or fold(tokens[end].group()) in _GOES_ON

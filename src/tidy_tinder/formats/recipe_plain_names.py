@@ -22,6 +22,8 @@ _TAKEN_OF = frozenset(
     "touch bit bits hint hints dab dabs dot dots speck specks dash pinch drop blush little trace veil "
     "layer layers coat wash glaze base film whisper".split()
 )
+# “I'm grabbing my sea glass”
+_TAKEN_UP = frozenset("grab grabbing grabbed take taking took pick picked up out for".split())
 # So far back it is looked what a part goes on with: in a line of thousands of parts each would else read all before it.
 _BACK = 80
 # A further name after one that is laid: “with kelp and hollow reed”.
@@ -51,7 +53,7 @@ DRAWN = frozenset(
         "eye eyelid brow pupil iris nose nostril muzzle beak ear mouth lip tongue face head neck throat chin cheek "
         "breast chest rump flank mane hoof horn antler fin body back belly tail leg paw claw foot wing feather fur "
         "hair whisker skin leaf petal stem stalk branch twig bark trunk tree root cap gill flower fruit seed grass "
-        "ground earth soil stone rock water wave cloud horizon distance background foreground middle centre center "
+        "sky ground earth soil stone rock water wave cloud horizon distance background foreground middle centre center "
         "bottom left right front rear inside outside part place spot section"
     ).split()
 )
@@ -124,6 +126,8 @@ def _lays(line: str, tokens: Sequence[re.Match[str]], at: int) -> bool:
         return at > 1 and fold(tokens[at - 2].group()) in _TAKEN_OF
     if before == "little":
         return at > 1 and fold(tokens[at - 2].group()) == "a"
+    if before == "my":
+        return at > 1 and fold(tokens[at - 2].group()) in _LAID_BY | _TAKEN_UP
     return before in _LAID_BY or (before == "layer" and at == 1)
 
 

@@ -60,7 +60,7 @@ _NEXT = re.compile(
     r"\b(?:then|next|finally|lastly|dann|danach|anschließend|zuletzt|puis|ensuite|enfin|luego|después|daarna|dan)[,:]?\s$",
     re.IGNORECASE,
 )
-_LABELLED = re.compile(r"([^\W\d_]+)(?:\s?[:=]\s|\s\()$")
+_LABELLED = re.compile(r"([^\W\d_]+)(?:\s?[:=]\s|\s[–—-]\s|\s\()$")
 _JOINS = r"(?:[+/→&]|->|=>|\b(?:over|under|or|and|über|unter|oder|sur|sous|ou|sobre|bajo|onder)\b)"
 _JOINED, _JOINING = re.compile(rf"\s?{_JOINS}\s?$", re.IGNORECASE), re.compile(rf"\s?{_JOINS}\s?", re.IGNORECASE)
 # What stands right after a colour that begins its part.

@@ -14,6 +14,7 @@ from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_keys import with_keys_read
+from tidy_tinder.formats.recipe_labelled import with_labelled_lists
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_own_names import with_own_names
@@ -21,7 +22,7 @@ from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
 from tidy_tinder.formats.recipe_tables import with_rows_as_lines
-from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, SEPARATOR, TOKEN
+from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, PICTURE, SEPARATOR, TOKEN
 
 LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
@@ -108,7 +109,8 @@ def _read_lines(
                 met.extend(ranges_in(step.text, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
-    asked = repeated_anew(with_keys_read(with_own_names(lists.asked(steps, catalogue))))
+    asked = with_labelled_lists(lists.asked(steps, catalogue), catalogue)
+    asked = repeated_anew(with_keys_read(with_own_names(asked)))
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
@@ -129,7 +131,9 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     """
     if HASH_HEADING.match(line):
         return True
-    if BULLET.match(line) or _COUNTED.match(line) or re.search(r"→|->|=>|:|\|", line):
+    # A picture before a title stands before no other line.
+    bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
+    if bullet or _COUNTED.match(line) or re.search(r"→|->|=>|:|\|", line):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:

@@ -10,10 +10,12 @@ from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, Pressure, Role, Sai
 from tidy_tinder.formats.recipe_negations import what_is_done
 
 TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
+# A picture in the place of a bullet, with what may choose its look.
+PICTURE = re.compile("[\u2600-\u27bf\u2b50\U0001f300-\U0001faff][\ufe0f\U0001f3fb-\U0001f3ff]?\\s+")
 BULLET = re.compile(
     r"^\s*(?:>\s+(?=[-*•\[]))?"  # quoted in an answer
     r"(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?[a-z][.)]\s+|\[[ x]?\]\s+|"
-    r"[-*•–—‣▪◦●○■□☐☑✓✔»]\s+)",
+    rf"[-*•–—‣▪◦●○■□☐☑✓✔»]\s+|{PICTURE.pattern})",
     re.IGNORECASE,
 )
 # “Go over the leaf with 119” lays one colour, not two.

@@ -242,9 +242,13 @@ def test_an_unsettled_call_has_no_standins_yet(demo: Collection) -> None:
 
 
 def test_a_preview_keeps_nothing(demo: Collection) -> None:
-    reading, read = preview_recipe(demo, "A leaf\nHeron\n119, Brambel then 107\n")
-    assert reading.title == "A leaf"
-    assert [c.colour.name if c.colour else None for c in read] == ["Fly Cap", None, "Beeswax"]
+    read = preview_recipe(demo, "A leaf\nHeron\n119, Brambel then 107\nLet it rest\n")
+    assert read.title == "A leaf"
+    assert read.ranges == ("Heron",)
+    assert [step.ranges for step in read.steps] == [("Heron",), (), ()]
+    assert [[c.colour.name if c.colour else None for c in step.calls] for step in read.steps] == [
+        [], ["Fly Cap", None, "Beeswax"], [],
+    ]  # fmt: skip
     assert len(recipe_cards(demo, VELLUM)) == 7
 
 

@@ -133,7 +133,7 @@ Burnish with Oat`}</pre>
 function ReadAs({ reading }: { reading: Reading }) {
   const calls = reading.steps.flatMap((s) => s.calls);
   const open = calls.filter((c) => c.colour === null).length;
-  const without = reading.steps.filter((s) => s.calls.length === 0).length;
+  const without = reading.steps.filter((s) => s.calls.length === 0 && s.ranges.length === 0).length;
   return (
     <>
       <p>
@@ -151,7 +151,7 @@ function ReadAs({ reading }: { reading: Reading }) {
               <span>
                 <Written step={step} />
               </span>
-              {step.calls.length === 0 && <span className={classes.none}>{step.kind === "heading" ? "heading" : "no colour"}</span>}
+              {step.calls.length === 0 && <span className={classes.none}>{withoutColour(step)}</span>}
             </div>
             {step.calls.map((call, j) => (
               <div key={j} className={classes.call} data-open={call.colour === null || undefined}>
@@ -173,6 +173,12 @@ function ReadAs({ reading }: { reading: Reading }) {
       </ol>
     </>
   );
+}
+
+/** What a line is that gave no colour. */
+function withoutColour(step: ReadStep): string {
+  if (step.ranges.length > 0) return "range";
+  return step.kind === "heading" ? "heading" : "no colour";
 }
 
 /** A line with the words underlined that were read as its colours: what is not underlined gave none. */

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.names.finding import Entry
-from tidy_tinder.formats.recipe_reading import ReadCall
+from tidy_tinder.formats.recipe_ranges import ranges_line
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT, RecipeReading, read_recipe
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import drawing_at_hand
@@ -30,21 +32,39 @@ class ReadCallPreview:
     candidates: tuple[Entry, ...]
 
 
-def preview_recipe(collection: Collection, text: str) -> tuple[RecipeReading, tuple[ReadCallPreview, ...]]:
+@dataclass(frozen=True)
+class ReadStepPreview:
+    """A line of a text that is only being looked at. ranges: those that it names, where it says nothing else."""
+
+    step: ReadStep
+    calls: tuple[ReadCallPreview, ...]
+    ranges: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class RecipePreview:
+    """A text that is only being looked at. ranges: those named once for all of it."""
+
+    title: str
+    ranges: tuple[str, ...]
+    steps: tuple[ReadStepPreview, ...]
+
+
+def preview_recipe(collection: Collection, text: str) -> RecipePreview:
     """How a pasted text would be read; nothing is kept. Raises RefusedError where there is nothing to read."""
     with collection() as session:
-        reading = _read(session, text)
-        entries = {entry.key: entry for entry in catalogue_of(session).entries}
-    calls = tuple(
-        ReadCallPreview(
-            call,
-            entries.get(call.key or 0),
-            entries.get(call.other or 0),
-            tuple(entries[key] for key in call.candidates),
-        )
-        for call in reading.calls
+        reading, catalogue = _read(session, text), catalogue_of(session)
+    entries = {entry.key: entry for entry in catalogue.entries}
+    steps = (
+        ReadStepPreview(step, tuple(_meant(c, entries) for c in step.calls), ranges_line(step.text, catalogue))
+        for step in reading.steps
     )
-    return reading, calls
+    return RecipePreview(reading.title, reading.ranges, tuple(steps))
+
+
+def _meant(call: ReadCall, entries: Mapping[int, Entry]) -> ReadCallPreview:
+    candidates = tuple(entries[key] for key in call.candidates)
+    return ReadCallPreview(call, entries.get(call.key or 0), entries.get(call.other or 0), candidates)
 
 
 def save_recipe(

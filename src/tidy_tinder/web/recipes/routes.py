@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from tidy_tinder.services.recipes import choices, settling, text
-from tidy_tinder.services.recipes.text import ReadCallPreview
+from tidy_tinder.services.recipes.text import ReadCallPreview, ReadStepPreview
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards
 from tidy_tinder.web.endpoint import blueprint, collection_here
 from tidy_tinder.web.recipes.schemas import (
@@ -36,13 +36,10 @@ def get_recipes(query: PaperQuery) -> CardsOut:
 @api.post("/recipes/reading", responses={"200": ReadingOut})
 def read_recipe_text(body: TextIn) -> ReadingOut:
     """How a pasted text would be read; nothing is kept."""
-    reading, calls = text.preview_recipe(collection_here(), body.text)
-    shown = iter(calls)
-    steps = [
-        ReadStepOut(kind=step.kind, text=step.text, calls=[_read_call(next(shown)) for _ in step.calls])
-        for step in reading.steps
-    ]
-    return ReadingOut(title=reading.title, ranges=list(reading.ranges), steps=steps)
+    preview = text.preview_recipe(collection_here(), body.text)
+    return ReadingOut(
+        title=preview.title, ranges=list(preview.ranges), steps=[_read_step(step) for step in preview.steps]
+    )
 
 
 @api.post("/recipes", responses={"200": SavedOut})
@@ -77,6 +74,12 @@ def choose_standin(path: CallPath, body: ChoiceIn) -> MadeOut:
         return made_out(choices.clear_choice(collection_here(), path.call_id, body.paper_id))
     laid = [one.layer for one in body.laid]
     return made_out(choices.choose_standin(collection_here(), path.call_id, body.paper_id, body.colour_id, laid))
+
+
+def _read_step(s: ReadStepPreview) -> ReadStepOut:
+    return ReadStepOut(
+        kind=s.step.kind, text=s.step.text, calls=[_read_call(call) for call in s.calls], ranges=list(s.ranges)
+    )
 
 
 def _read_call(c: ReadCallPreview) -> ReadCallOut:

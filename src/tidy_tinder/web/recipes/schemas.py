@@ -137,11 +137,12 @@ class ReadCallOut(Schema):
 
 
 class ReadStepOut(Schema):
-    """A line as it would be read."""
+    """A line as it would be read; ranges are those that it names, where it says nothing else."""
 
     kind: StepKind
     text: str
     calls: list[ReadCallOut]
+    ranges: list[str]
 
 
 class ReadingOut(Schema):
