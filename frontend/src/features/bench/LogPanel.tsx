@@ -68,7 +68,7 @@ function LogForm({ bench, acts, field }: { bench: Bench; acts: AtBench; field: R
       <div className="row">
         <label className={classes.logField}>
           <span className="visually-hidden">Code, name, or # and the number in the tray</span>
-          <input ref={field} className="field" placeholder="code, name, or # in the tray" value={text} maxLength={200} onChange={(event) => {
+          <input ref={field} className="field" placeholder="code, name or #" value={text} maxLength={200} onChange={(event) => {
               setText(event.currentTarget.value);
               setFound(null);
             }} onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()} />

@@ -260,7 +260,7 @@ function Offers({ title, offers, current, chosen, onPick }: {
           </span>{" "}
           <span className={classes.figure}>
             {offer.tie && <span title="A tie with the nearest: within what both may be off">≈ </span>}
-            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} under={classes.off} />
+            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} under={classes.under} />
           </span>
         </div>
       ))}

@@ -10,6 +10,7 @@ import { usePutInTray } from "../tray/queries";
 import { useChooseWay, useSplit } from "./paletteQueries";
 import { useAnswers, useNamePick, type Pick, type PickAnswer } from "./queries";
 import type { Wish } from "./wish";
+import answers from "../../shared/ui/answers.module.css";
 import classes from "./PickPanel.module.css";
 
 const ROLES: readonly (readonly [Wish["role"], string])[] = [
@@ -182,22 +183,22 @@ function OfferList({ offers, current, used, onPick, onTake }: {
           </span>
           <span className={classes.layers}>
             {offer === used && <strong>used: </strong>}
-            {short(offer)}
+            {offer.laid.map(({ colour, pressure, layers }, i) => (
+              <span key={i} className={answers.coat}>
+                {i > 0 && "+ "}
+                {colour.range} <code>{colour.code}</code> {pressure}
+                {layers > 1 && ` × ${layers}`}
+              </span>
+            ))}
           </span>
-          <span className="mono">
+          <span className={answers.figure}>
             {offer.tie ? "≈ " : ""}
-            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} />
+            <Apart difference={offer.difference} expected={offer.expected} plusMinus={offer.plus_minus} under={answers.under} />
           </span>
         </div>
       ))}
     </div>
   );
-}
-
-/** The layers in few words, the lower pencil first; all of them stand in the title. */
-function short({ laid }: PickAnswer): string {
-  const words = laid.map(({ colour, pressure, layers }) => `${colour.range} ${colour.code} ${pressure}${layers > 1 ? ` × ${layers}` : ""}`);
-  return words.join(", then ");
 }
 
 function sentence(words: string): string {

@@ -87,13 +87,15 @@ export function Figures({ difference, rankedBy }: { difference: Difference; rank
   const plain = difference.delta_e;
   const other = rankedBy !== undefined && Math.abs(rankedBy - plain) > 0.005;
   return (
-    <dl className={classes.figures}>
-      <Figure value={plain.toFixed(1)} name="ΔE00" hint="Colour difference CIEDE2000; about 1 can just be seen edge to edge" />
-      <Figure value={signed(difference.delta_L)} name="ΔL*" hint="Lighter (+) or darker (−)" />
-      <Figure value={signed(difference.delta_C)} name="ΔC*" hint="More vivid (+) or duller (−)" />
-      <Figure value={signed(difference.delta_H)} name="ΔH*" hint="How far the hue turns, and which way" />
-      {other && <Figure value={rankedBy.toFixed(1)} name="ranked by" hint="ΔE00 weighted by what closest means now" />}
-    </dl>
+    <div className={classes.measures}>
+      <dl className={classes.figures}>
+        <Figure value={plain.toFixed(1)} name="ΔE00" hint="Colour difference CIEDE2000; about 1 can just be seen edge to edge" />
+        <Figure value={signed(difference.delta_L)} name="ΔL*" hint="Lighter (+) or darker (−)" />
+        <Figure value={signed(difference.delta_C)} name="ΔC*" hint="More vivid (+) or duller (−)" />
+        <Figure value={signed(difference.delta_H)} name="ΔH*" hint="How far the hue turns, and which way" />
+        {other && <Figure value={rankedBy.toFixed(1)} name="ranked by" hint="ΔE00 weighted by what closest means now" />}
+      </dl>
+    </div>
   );
 }
 
