@@ -70,3 +70,10 @@ def test_it_is_kept_for_the_next_start_even_if_nobody_asked_the_application(serv
     kept = KeptAnswers(tmp_path / "tinder" / "collection.sqlite").read()
     assert list(kept) == ["/api/collection", OTHER]
     assert kept[OTHER] == answer
+
+
+def test_what_was_left_is_left_again_where_nothing_else_was_drawn(serving: Served, tmp_path: Path) -> None:
+    """A program that is stopped at once must not leave less than it found."""
+    made, _, _ = serving
+    made.close()
+    assert KeptAnswers(tmp_path / "tinder" / "collection.sqlite").read()[TIDY] == LEFT

@@ -1,4 +1,4 @@
-"""A collection that is served: kept drawn and fitted in the background, and its first page ready for the next start."""
+"""A collection that is served: kept drawn and fitted in the background, its first page left for the next start."""
 
 from __future__ import annotations
 
@@ -34,3 +34,13 @@ def keep_fitted(collection: Collection, first_page: FirstPage, kept: KeptAnswers
 
     # While the browser loads the page, its marks are drawn, and only then is anything fitted.
     collection.keep_fitted(first=before_the_first_fit, then=after_a_fit, at_rest=at_rest)
+
+
+def leave(collection: Collection, first_page: FirstPage, kept: KeptAnswers) -> None:
+    """Leave the file whole, and the answers of the first page beside it for the next start."""
+    try:
+        answers = first_page.answers()
+        keep_predictions(collection)
+    finally:
+        collection.close()
+    kept.keep(answers)

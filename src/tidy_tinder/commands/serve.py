@@ -45,13 +45,13 @@ def _serve(settings: Settings, listener: socket.socket) -> None:
             # While the browser takes the page from the door, what answers it is loaded: most of the start. First what
             # opens the collection and answers the first page, then all the rest.
             with loading():
-                from tidy_tinder.commands.fitted import keep_fitted  # noqa: PLC0415
+                from tidy_tinder.commands.fitted import keep_fitted, leave  # noqa: PLC0415
                 from tidy_tinder.commands.opening import open_for  # noqa: PLC0415
                 from tidy_tinder.web.first_page import FirstPage  # noqa: PLC0415
 
             collection = open_for(settings)
-            unless_it_serves.callback(collection.close)
             first_page = FirstPage(collection, settings.demo, kept, left)
+            unless_it_serves.callback(leave, collection, first_page, kept)
             keep_fitted(collection, first_page, kept)
             if not left:
                 for asked, answer in first_page.at_hand():

@@ -8,10 +8,10 @@ from http import HTTPStatus
 
 from flask import Response, request
 
+from tidy_tinder.commands.fitted import leave
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.bench.photos import forget_photos
 from tidy_tinder.services.bench.values import forget_pictures
-from tidy_tinder.services.collection.predictions import keep_predictions
 from tidy_tinder.settings import Settings
 from tidy_tinder.web.app import create_app, run
 from tidy_tinder.web.endpoint import Application, close_devices, photo_reader_of, picture_opener_of
@@ -40,12 +40,9 @@ class Serving:
     def close(self) -> None:
         """Leave the file whole, and the answers of the first page beside it for the next start."""
         try:
-            answers = self._first_page.answers()
-            keep_predictions(self._collection)
-        finally:
             close_devices(self._app)
-            self._collection.close()
-        self._kept.keep(answers)
+        finally:
+            leave(self._collection, self._first_page, self._kept)
 
     def _as_left(self) -> Response | None:
         """What the last run left, as the door gave it."""

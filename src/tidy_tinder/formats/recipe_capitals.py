@@ -44,6 +44,7 @@ _ELIDED = re.compile(r"[dl]['’](?=[^\W\d_])")
 _BACK = 3
 # Letters of a name that is told by standing alone in capitals; characters before it in which its last word is sought.
 _SHORTEST, _NEAR = 3, 24
+# Before persons, places, times and parts of a text; and articles of languages in which a colour that is laid has none.
 _BEFORE_OTHERS = frozenset(
     (
         "at by from to for on mr mrs ms dr st until since during of called named see chapter part step layer page "
@@ -52,6 +53,7 @@ _BEFORE_OTHERS = frozenset(
 )
 # “un poco de Trigo”, “une pointe de Cerise”
 _PORTIONS = frozenset("poco pizca toque capa velo pointe touche peu couche voile soupcon goccia".split())
+# What is counted, months, and what is told beside a step.
 _COUNTED_BY = frozenset(
     (
         "one two three four five six seven eight nine ten part step layer stage chapter january february march "

@@ -73,9 +73,16 @@ class FirstPage:
             self._asked[_path(address)] = address
 
     def answers(self) -> dict[str, str]:
-        """What was asked for last, answered anew, each under its address."""
-        said = {address: self._answer(address) for address in (_OF_THE_COLLECTION, *self._asked.values())}
-        return {address: answer.decode() for address, answer in said.items() if answer is not None}
+        """What was asked for last, by address: as it was left where that still holds, else answered anew."""
+        said = {address: self._as_left_or_anew(address) for address in (_OF_THE_COLLECTION, *self._asked.values())}
+        return {address: answer for address, answer in said.items() if answer is not None}
+
+    def _as_left_or_anew(self, address: str) -> str | None:
+        left = self.left(address)
+        if left is not None:
+            return left
+        answer = self._answer(address)
+        return None if answer is None else answer.decode()
 
     def _answer(self, address: str) -> bytes | None:
         """The answer to an address, path and query, as JSON; None where only the application can answer it."""
