@@ -60,6 +60,24 @@ def test_where_three_colours_are_equally_light_the_end_is_one_of_them_and_no_mix
     assert off(lightest[None], there)[0] < 1.0
 
 
+@pytest.mark.parametrize("count", [5, 6, 8, 12])
+def test_a_glint_beside_what_is_as_light_is_told_as_well(count: int) -> None:
+    """White beside a pale yellow, and three strong colours for the accents; few colours keep two for the areas."""
+    rng = np.random.default_rng(1)
+    there = np.array(
+        [(95.0, -5.0, 40.0), (95.6, 0.0, 0.0), (45.0, 70.0, 50.0), (30.0, 50.0, -80.0), (70.0, -60.0, 60.0)]
+    )
+    lab = np.tile(np.linspace((25.0, 30.0, -20.0), (70.0, -20.0, 30.0), 320), (240, 1, 1))
+    for i, colour in enumerate(there):
+        size = 14 if i != 1 else 12
+        lab[40 : 40 + size, 60 * i + 10 : 60 * i + 10 + size] = colour
+    lab[..., 0] += rng.normal(0, 0.3, lab.shape[:2])
+    found = main_colours(lab_to_linear_rgb(lab).astype(np.float32), count)
+    assert found.parts[0] is Part.LIGHTEST
+    assert found.parts.count(Part.BODY) >= 2
+    assert (off(there[:2], found.lab) < 1.0).all() or count < 6
+
+
 @pytest.mark.parametrize("name", ["skimage/astronaut.png", "sklearn/china.jpg", "sklearn/flower.jpg"])
 def test_accents_planted_in_photographs_are_found(name: str) -> None:
     pixels, accents = with_accents(photograph(name), seed=4)

@@ -37,6 +37,8 @@ _EDGE, _EDGE_WIDTH = 4.0, 64.0
 _CELL, _MOST_CELLS, _LEAST_MASS = 4.0, 2500, 2e-5
 # The darkest and the lightest are looked for in this share of the picture.
 _END_SHARE = 0.004
+# So large a share of these that is another colour is told as well, as long as so many are left for the body.
+_ALSO, _LEAST_BODY = 1 / 3, 2
 # A median that fewer of them look like than this is none of theirs.
 _LEAST_ALIKE = 0.1
 # Large flat areas count less than their area, small strong colours more: mass to this power.
@@ -115,7 +117,7 @@ def main_colours(light: Light, count: int) -> MainColours:
     picture = np.asarray(cv2.medianBlur(picture_lab(light).astype(np.float32), _MEDIAN), dtype=np.float32)
     lab = picture.astype(np.float64)
     cells = _cells(lab, _weights(lab))
-    ends = _ends(lab)
+    ends = _ends(lab)[: max(2, count - _accents_of(count) - _LEAST_BODY)]
     fixed = ends if count > _ACCENTS_UP_TO else _with_accents(cells, ends, count)
     # Chosen beside the accents, and not before them: one that an accent has emptied is better spent on another area,
     # and where fewer accents were found the body has more.
@@ -126,9 +128,14 @@ def main_colours(light: Light, count: int) -> MainColours:
 
 def _with_accents(cells: _Cells, ends: Lab, count: int) -> Lab:
     """The ends and the accents, which stand away from what the body would be without them."""
-    accents = round(_ACCENT_SHARE * (count - 2))
-    body = _rounds(cells, _body(cells, ends, count - 2 - accents), ends, _FIRST_ROUNDS)
+    accents = _accents_of(count)
+    body = _rounds(cells, _body(cells, ends, count - len(ends) - accents), ends, _FIRST_ROUNDS)
     return np.concatenate([ends, _accents(cells, np.concatenate([ends, body]), accents)])
+
+
+def _accents_of(count: int) -> int:
+    """How many of the main colours are accents, at most."""
+    return round(_ACCENT_SHARE * (count - 2))
 
 
 def _weights(lab: Lab) -> NDArray[np.float64]:
@@ -160,11 +167,22 @@ def _bent(lab: NDArray[Precision]) -> NDArray[Precision]:
 
 
 def _ends(lab: Lab) -> Lab:
-    """The darkest and the lightest colour."""
+    """The darkest and the lightest colour; then what is as dark or as light and another colour: a glint beside a pale
+    area.
+    """
     flat = lab.reshape(-1, 3)
     few = max(1, round(_END_SHARE * len(flat)))
     order = np.argpartition(flat[:, 0], [few - 1, len(flat) - few])
-    return np.stack([_most_of(flat[order[:few]]), _most_of(flat[order[-few:]])])
+    dark, light = _colours_of(flat[order[:few]]), _colours_of(flat[order[-few:]])
+    dark, light = dark[np.argsort(dark[:, 0])], light[np.argsort(-light[:, 0])]
+    return np.concatenate([dark[:1], light[:1], dark[1:], light[1:]])
+
+
+def _colours_of(points: Lab) -> Lab:
+    """The colour of most of them, and where many look like another one, that as well (1 or 2, 3)."""
+    most = _most_of(points)
+    others = points[squared_lengths(points - most) > _ALONE_WITHIN**2]
+    return np.stack([most, _most_of(others)] if len(others) >= _ALSO * len(points) else [most])
 
 
 def _most_of(points: Lab) -> Lab:
