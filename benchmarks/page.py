@@ -19,8 +19,8 @@ HEAD = """# Benchmarks
 `make benchmark` measures all of it with samples, `make benchmark WHOLE=1` with all of them, `make benchmark
 PARTS="difference start"` some parts; each section says when it was measured, and of how much. The sections of 30
 November are of one run of 749 seconds, on a quiet night, with the code of decision 0045. Of all samples, of other
-runs, are Optics (28 November), Strips and Stacks (29 November), and the reference, right after that run; what a clock
-tells of them is of those runs.
+runs, are Optics (28 November), Strips and Stacks (29 November), and the reference, with its last change, an hour later;
+what a clock tells of them is of those runs.
 In that run programs were stopped while they were still loading, and then left no page for the next start, so that the
 top row of Starting is of the same kind as its third; that is mended. Started alone after it, while the host took 7 % of
 the machine and a million additions took 107 ms: 1.4, 1.6 and 2.7 s for the three starts, 6.6 s for the mixing, 313 ms

@@ -142,7 +142,7 @@ function ReadAs({ reading }: { reading: Reading }) {
       </p>
       <p>
         {counted(calls.length, "call")}, {open > 0 ? open : "none"} to settle.
-        {without > 0 && ` ${counted(without, "line")} gave no colour: look whether one of them names one.`}
+        {without > 0 && ` ${counted(without, "line")} gave no colour: look whether ${without === 1 ? "it" : "one of them"} names one.`}
       </p>
       <ol className={classes.steps}>
         {reading.steps.map((step, i) => (
