@@ -84,6 +84,7 @@ def test_whatever_else_is_for_the_application(collection: Collection, address: s
 def test_what_was_asked_for_last_is_answered_anew_to_be_kept(collection: Collection) -> None:
     page = page_of(collection, left={"/api/tidy?paper=1": "left", "/api/tray?paper=1": "left"})
     page.note("/api/tidy?paper=2")
+    page.note("/api/tidy?paper=2&more=1")
     before = page.answers()
     assert list(before) == ["/api/collection", "/api/tidy?paper=2", "/api/tray?paper=1"]
     put_in_tray(collection, [3], False)

@@ -54,13 +54,15 @@ _BEFORE_OTHERS = frozenset(
 # “un poco de Trigo”, “une pointe de Cerise”
 _PORTIONS = frozenset("poco pizca toque capa velo pointe touche peu couche voile soupcon goccia".split())
 # What is counted, months, and what is told beside a step.
-_COUNTED_BY = frozenset(
+_NUMBERS_AND_NOTES = frozenset(
     (
         "one two three four five six seven eight nine ten part step layer stage chapter january february march "
         "april may june july august september october november december photo photograph reference tip note notes "
         "question"
     ).split()
 )
+# Words with a capital that are known to be no name of a colour; words of colour are judged by themselves.
+_KNOWN = OF_WORK | DONE | TONES | DAYS | NOUNS | _NUMBERS_AND_NOTES
 # Words that only German sentences have.
 _GERMAN = frozenset(
     (
@@ -126,8 +128,7 @@ def _stands_out(line: str, tokens: Sequence[re.Match[str]], at: int, following: 
     German has capitals for all its nouns. A person, a place, a day, a part of the drawing and a tool have them, too.
     """
     word = tokens[at].group()
-    known = OF_WORK | DONE | TONES | DAYS | NOUNS | _COUNTED_BY
-    if len(word) < _SHORTEST or not word.isalpha() or fold(word) in known or is_beside(fold(word)):
+    if len(word) < _SHORTEST or not word.isalpha() or fold(word) in _KNOWN or is_beside(fold(word)):
         return False
     before = TOKEN.findall(line[max(tokens[at].start() - _NEAR, 0) : tokens[at].start()])
     if begins_sentence(line, tokens[at].start()) or not before:
@@ -139,11 +140,11 @@ def _stands_out(line: str, tokens: Sequence[re.Match[str]], at: int, following: 
         return False
     if any(role.fullmatch(word) for role in (*ROLES.values(), *FINISHES.values())) or is_beside(fold(following)):
         return False
-    return capitals_tell(line) and not is_told_about(line, tokens, at)
+    return _capitals_tell(line) and not is_told_about(line, tokens, at)
 
 
 @lru_cache(maxsize=16)
-def capitals_tell(line: str) -> bool:
+def _capitals_tell(line: str) -> bool:
     """Whether a capital inside a line tells a name: most of its words have none, and it is not German. It is asked for
     each of its words.
     """
@@ -157,9 +158,9 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     paper or a picture; where they begin one, what they are laid on or how must follow.
     """
     words = [fold(token.group()) for token in tokens[first:end]]
-    if words[0] in _COUNTED_BY:
+    if words[0] in _NUMBERS_AND_NOTES:
         return False  # “Part Two”
-    if fold(following) in _IN_TURN and capitals_tell(line):
+    if fold(following) in _IN_TURN and _capitals_tell(line):
         return True
     if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or is_told_about(line, tokens, first):
         return False

@@ -26,7 +26,7 @@ _SAID = (
     | GROUND
     | frozenset("up down off out away later after before soon done none etc optional maybe perhaps".split())
 )
-_DONE = re.compile(r"\w{3,}(?:ed|ing)")
+_PAST = re.compile(r"\w{3,}(?:ed|ing)")
 
 
 def with_labelled_lists(steps: Sequence[ReadStep], catalogue: Catalogue) -> list[ReadStep]:
@@ -83,5 +83,5 @@ def _name(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:
     """The words of a part that may be a name: those before what says where it is laid."""
     name = without_how(list(takewhile(lambda token: not ends_a_name(token.group()), tokens)))
     words = [token.group() for token in name]
-    done = any(fold(word) in _SAID or _DONE.fullmatch(word) for word in words)
+    done = any(fold(word) in _SAID or _PAST.fullmatch(word) for word in words)
     return name if may_be_a_name(words) and not done else []

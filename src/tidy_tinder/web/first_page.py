@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Mapping
+from functools import partial
 
 import orjson
 from sqlalchemy.exc import SQLAlchemyError
@@ -69,7 +70,7 @@ class FirstPage:
 
     def note(self, address: str) -> None:
         """Remember the address with which a part of the first page was asked for, if it is one."""
-        if _path(address) in FIRST_ASKED:
+        if self._way_to(address) is not None:
             self._asked[_path(address)] = address
 
     def answers(self) -> dict[str, str]:
@@ -86,14 +87,19 @@ class FirstPage:
 
     def _answer(self, address: str) -> bytes | None:
         """The answer to an address, path and query, as JSON; None where only the application can answer it."""
-        path, _, query = address.partition("?")
-        paper = _ON_A_PAPER.fullmatch(query)
+        way = self._way_to(address)
         try:
-            if address == _OF_THE_COLLECTION:
-                return json_of(context_out(context(self._collection), self._demo))
-            return self._on_a_paper[path](int(paper.group(1))) if paper and path in self._on_a_paper else None
+            return None if way is None else way()
         except (TidyTinderError, SQLAlchemyError):
             return None  # the application says in words what is wrong
+
+    def _way_to(self, address: str) -> Callable[[], bytes] | None:
+        """How the answer to an address is worked out; None for what is no part of the first page."""
+        if address == _OF_THE_COLLECTION:
+            return lambda: json_of(context_out(context(self._collection), self._demo))
+        path, _, query = address.partition("?")
+        paper, on_a_paper = _ON_A_PAPER.fullmatch(query), self._on_a_paper.get(path)
+        return partial(on_a_paper, int(paper.group(1))) if paper and on_a_paper else None
 
 
 def _path(address: str) -> str:
