@@ -67,10 +67,10 @@ REFERENCE = """ΔE00 as median / 95th percentile. Painted scenes with known area
 them, or the first six); ten photographs that ship with scikit-image and scikit-learn, each with accents planted
 three times, or once, 20 from all else. In brackets k-means in Lab (scikit-learn) on the same pictures in the same
 run. The scenes have eight areas, and so thirteen colours for the twelve that are asked for; as many others have seven,
-and twelve. Twelve cannot come as near to thirteen: what the best twelve of their own reach, an area being left out, and
-what seven means reach that are laid freely beside the painted ends and accents (k-means; they name colours that are
-nowhere in the picture), say what there is to be had. Two steps are ours beside the plan of the design page: an accent must stand alone in
-Lab, and a squint is laid on fourteen pixels a σ."""
+and twelve. Twelve cannot come as near to thirteen: what the best twelve of their own reach, an area being left out,
+and what seven means reach that are laid freely beside the painted ends and accents (k-means; they name colours that
+are nowhere in the picture), say what there is to be had. Two steps are ours beside the plan of the design page: an
+accent must stand alone in Lab, and a squint is laid on fourteen pixels a σ."""
 
 PLANS = """Generated recipes whose calls all ask for pencils that are not owned, two to five to an area, answered
 together and call by call (each call with what comes nearest to it by itself), on vellum board, black paper and (where
