@@ -23,7 +23,7 @@ from tests.core.small_plans import PENCILS, looks, nearest_alone, small_question
 from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.optics.shared_layers import states_of
+from tidy_tinder.core.layering.optics.shared_layers import finished_on_each, states_of
 from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
@@ -353,3 +353,30 @@ def test_passages_laid_together_look_as_each_by_itself(
             by_itself = stack([one for slot in each[: at + 1] for one in slot], paper, solvent and at == 2)
             assert body[at] == pytest.approx(by_itself.body, abs=1e-12)
         assert room == pytest.approx(by_itself.room)
+
+
+@settings(max_examples=30)
+@given(
+    stacks=st.lists(st.lists(coats, max_size=4), min_size=1, max_size=6),
+    solvent=st.booleans(),
+    grains=st.lists(st.floats(0.3, 1.2), min_size=1, max_size=4),
+)
+def test_stacks_laid_on_many_papers_look_as_on_each_by_itself(
+    stacks: list[list[tuple[int, Pressure, int]]], solvent: bool, grains: list[float]
+) -> None:
+    rng = np.random.default_rng(3)
+    papers = [
+        PaperModel(np.full(31, 0.2 + 0.15 * i), grain, 1.6 + 0.2 * i, by_chance=0.2 + 0.2 * i, smeared=0.3 * i)
+        for i, grain in enumerate(grains)
+    ]
+    models = [
+        {i: PencilModel(np.exp(rng.normal(-1, 1.5, 31)), np.full(31, 0.2), s) for i, s in enumerate((0.7, 1, 1.2, 1.4))}
+        for _ in papers
+    ]
+    layers = [[Layer(i, p, n) for i, p, n in each] for each in stacks]
+    bodies = finished_on_each(layers, list(zip(papers, models, strict=True)), solvent)
+    assert bodies.shape == (len(papers), len(stacks), 31)
+    for paper, of, on_paper in zip(papers, models, bodies, strict=True):
+        for each, body in zip(layers, on_paper, strict=True):
+            by_itself = stack([one.of(of[one.pencil]) for one in each], paper, solvent and bool(each))
+            assert body == pytest.approx(by_itself.body, abs=1e-12)

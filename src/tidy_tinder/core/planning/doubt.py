@@ -22,7 +22,7 @@ from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, slopes_of_la
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
-from tidy_tinder.core.planning.stacking import Stacking, Ways, chosen
+from tidy_tinder.core.planning.stacking import Stacking, Ways, chosen, looks_on_each
 from tidy_tinder.core.quantities import DeltaE, Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
 
@@ -48,9 +48,7 @@ class Doubts:
         """Covariance (C, 3, 3) of how columns, laid as `states` (C, S, 3), differ from what is asked for: by the doubts
         of the pencils, and by what readings differ from the model.
         """
-        layers = [[one for way in chosen(self._passage, row) for one in way.layers] for row in ways]
-        asked = [call.asked for call in self._passage.calls]
-        off = self._off([*layers, asked], np.vstack([states[:, -1], self._shifts.asked[-1]]))
+        off = self._off([*self._laid_as(ways), self._asked], np.vstack([states[:, -1], self._shifts.asked[-1]]))
         self._work_out({(at, int(way)) for at in range(ways.shape[1]) for way in np.unique(ways[:, at])})
         together = np.stack([self._together(row) for row in ways])
         # A passage that is laid as asked for is what it is, however that looks.
@@ -65,10 +63,9 @@ class Doubts:
         Which ways there are must not matter: a column costs the same beside whatever others.
         """
         asked = [call.asked for call in self._passage.calls]
-        passages = [[[one] for one in layers] for layers in (asked, *_exchanged(asked))]
         on_axes = self._stacking.on_doubted_papers[:-1]
-        moved = np.stack([paper.looks(passages, self._passage) for paper in on_axes])
-        moved -= self._stacking.looks(passages, self._passage)
+        looks = looks_on_each((self._stacking, *on_axes), [asked, *_exchanged(asked)], self._passage.solvent)
+        moved = looks[1:] - looks[0]
         apart = ((moved[:, 1:] - moved[:, :1]) / DOUBT_STEP).reshape(len(on_axes), -1)
         directions, lengths, by_passage = np.linalg.svd(apart, full_matrices=False)
         squares = ((lengths[:, None] * by_passage).reshape(len(lengths), -1, 3) ** 2).sum(axis=-1)
@@ -85,14 +82,18 @@ class Doubts:
 
     def _moved_by_paper(self, ways: Ways, states: Lab) -> _Array:
         """What each direction of the paper's doubt moves the difference of columns by (C, directions, 3)."""
-        apart = states[:, -1] - self._shifts.asked[-1]
-        moved = [paper.apart(self._passage, ways) - apart for paper in self._papers]
-        return np.stack(moved, axis=1) / DOUBT_STEP
+        looks = looks_on_each(self._papers, [self._asked, *self._laid_as(ways)], self._passage.solvent)
+        moved = looks[:, 1:] - looks[:, :1] - (states[:, -1] - self._shifts.asked[-1])
+        return np.asarray(moved.swapaxes(0, 1) / DOUBT_STEP)
 
     def band(self, covariance: _Array) -> DeltaE:
         """The ΔE00 (C,) within which nine of ten lie, of covariances (C, 3, 3)."""
         nothing = ~covariance.any(axis=(-1, -2))
         return np.where(nothing, 0.0, radius(covariance, self._shifts.asked[-1]))
+
+    def _laid_as(self, ways: Ways) -> list[list[Layer[int]]]:
+        """The layers of columns."""
+        return [[one for way in chosen(self._passage, row) for one in way.layers] for row in ways]
 
     def _as_asked(self, call: int, way: int) -> bool:
         asked = self._passage.calls[call]

@@ -21,7 +21,7 @@ _Array = NDArray[np.float64]
 
 # The likeliest columns that are laid, those laid round the best of them, rounds of that, and columns that are kept.
 # After the prototype of the design; of those kept fewer, because the proof takes in what may yet help.
-_LAID, _ROUND_THE_BEST, _ROUNDS, _KEPT = 120, 60, 3, 30
+_LAID, _ROUND_THE_BEST, _ROUNDS, _KEPT = 120, 60, 3, 60
 # Columns round which others are looked for.
 _BEST = 6
 

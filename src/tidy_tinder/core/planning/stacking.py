@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Hashable, Iterable, Iterator, Sequence
 from dataclasses import replace
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import Any, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.film import add_surface
-from tidy_tinder.core.layering.optics.shared_layers import Slots, states_of
+from tidy_tinder.core.layering.optics.shared_layers import Slots, finished_on_each, states_of
 from tidy_tinder.core.layering.optics.stack_response import stepped
 from tidy_tinder.core.layering.optics.tooth import PencilModel
 from tidy_tinder.core.layering.prediction.marks import expected_beside, pencil_on
@@ -83,17 +83,7 @@ class Stacking:
 
     def laid(self, passage: AskedPassage, ways: Ways) -> Lab:
         """The passage after each call in each of some columns (columns, calls, 3)."""
-        return self._labs(self._laid_as(passage, ways), passage)
-
-    def apart(self, passage: AskedPassage, ways: Ways) -> Lab:
-        """By how much the finished passage in each of some columns (columns, 3) differs from what is asked for."""
-        asked = self.slots([call.asked] for call in passage.calls)
-        labs = self._looks([asked, *self._laid_as(passage, ways)], passage)
-        return np.asarray(labs[1:] - labs[0])
-
-    def looks(self, passages: Iterable[Iterable[Sequence[Layer[int]]]], passage: AskedPassage) -> Lab:
-        """Finished passages of layers of one's own (N, 3), as the solvent of this one leaves them."""
-        return self._looks([self.slots(layers) for layers in passages], passage)
+        return self._labs([self.slots(way.layers for way in chosen(passage, row)) for row in ways], passage)
 
     def seen(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         """Passages with models of one's own, as the solvent of this passage leaves them (N, calls, 3)."""
@@ -101,32 +91,29 @@ class Stacking:
 
     def bodies(self, passages: Sequence[Slots], passage: AskedPassage) -> Reflectance:
         """Body reflectance (N, 31) of the same after the last call only."""
-        return states_of(_whole(passages), self.question.paper.model, passage.solvent).body[:, -1]
-
-    def _looks(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
-        return np.asarray(self._labs(_whole(passages), passage)[:, -1])
-
-    def _laid_as(self, passage: AskedPassage, ways: Ways) -> list[Slots]:
-        return [self.slots(way.layers for way in chosen(passage, row)) for row in ways]
+        whole = [[[one for layers in slots for one in layers]] for slots in passages]
+        return states_of(whole, self.question.paper.model, passage.solvent).body[:, -1]
 
     def _labs(self, passages: Sequence[Slots], passage: AskedPassage) -> Lab:
         if not passages:
             return np.zeros((0, len(passage.calls), 3))
         states = states_of(passages, self.question.paper.model, passage.solvent)
         labs = reflectance_to_lab(add_surface(states.body))
-        self._add_beside(labs[:, :-1] if passage.solvent else labs, passages)
-        return labs
-
-    def _add_beside(self, labs: Lab, passages: Sequence[Slots]) -> None:
-        """Add what is expected of each mark with nothing below or above it beside the model, as whoever predicts that
-        mark expects it.
-        """
+        # What solvent has dissolved is a mark no longer.
+        dry = labs[:, :-1] if passage.solvent else labs
         alone = [
             (i, at, (self._pencil_of[id(one.pencil)], Kind(one.pressure, one.layers)))
             for i, slots in enumerate(passages)
             for at, one in enumerate(_alone(slots))
-            if one is not None and at < labs.shape[1]
+            if one is not None and at < dry.shape[1]
         ]
+        self._add_beside(dry, alone)
+        return labs
+
+    def _add_beside(self, labs: Lab, alone: Sequence[tuple[int, int, _Mark]]) -> None:
+        """Add what is expected of each mark with nothing below or above it, at its place in labs (N, S, 3), beside the
+        model, as whoever predicts that mark expects it.
+        """
         new = {mark: (i, at) for i, at, mark in alone if mark not in self._beside}
         if new:
             rows, places = zip(*new.values(), strict=True)
@@ -138,9 +125,24 @@ class Stacking:
             labs[i, at] += self._beside[mark]
 
 
-def _whole(passages: Sequence[Slots]) -> list[Slots]:
-    """Each as one slot, for whoever does not ask how it looks on the way."""
-    return [[[one for layers in slots for one in layers]] for slots in passages]
+_Mark: TypeAlias = tuple[int, Kind]
+"""A pencil, and the kind of its mark."""
+
+
+def looks_on_each(on: Sequence[Stacking], stacks: Sequence[Sequence[Layer[int]]], solvent: bool) -> Lab:
+    """How N stacks look (K, N, 3) on the paper of each of some stackings."""
+    pencils = dict.fromkeys(one.pencil for layers in stacks for one in layers)
+    papers = [(each.question.paper.model, {one: each.model(one) for one in pencils}) for each in on]
+    labs = reflectance_to_lab(add_surface(finished_on_each(stacks, papers, solvent)))
+    if not solvent:
+        alone = [
+            (i, 0, (layers[0].pencil, Kind(layers[0].pressure, layers[0].layers)))
+            for i, layers in enumerate(stacks)
+            if len(layers) == 1
+        ]
+        for each, seen in zip(on, labs, strict=True):
+            each._add_beside(seen[:, None], alone)
+    return labs
 
 
 def _alone(slots: Slots) -> Iterator[Layer[PencilModel] | None]:

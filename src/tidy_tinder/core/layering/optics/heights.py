@@ -44,8 +44,26 @@ class Grounds:
     @classmethod
     def of(cls, paper: PaperModel) -> Grounds:
         """One paper for all pieces."""
-        of = (paper.grain, paper.exponent, paper.by_chance, paper.smeared)
-        return cls(paper.body[None], *(np.array([one]) for one in of))
+        return cls.of_each([paper])
+
+    @classmethod
+    def of_each(cls, papers: Sequence[PaperModel]) -> Grounds:
+        """A paper for each piece."""
+        of = [(paper.grain, paper.exponent, paper.by_chance, paper.smeared) for paper in papers]
+        return cls(np.stack([paper.body for paper in papers]), *np.array(of).T)
+
+    def rows(self, rows: NDArray[np.int64]) -> Grounds:
+        """What some of the pieces lie on, each as often as it is named."""
+        return self if len(self.grain) == 1 else Grounds(*(part[rows] for part in self._parts()))
+
+    @classmethod
+    def joined(cls, grounds: Sequence[Grounds]) -> Grounds:
+        """A ground for each piece of several."""
+        return cls(*(np.concatenate(parts) for parts in zip(*(one._parts() for one in grounds), strict=True)))
+
+    def _parts(self) -> tuple[_Array, ...]:
+        of = (self.grain, self.exponent, self.by_chance, np.broadcast_to(self.smeared, self.grain.shape))
+        return np.broadcast_to(self.body, (len(self.grain), BANDS.size)), *of
 
 
 class Heights:
@@ -79,7 +97,8 @@ class Heights:
         """
         at = self._standing_for(rows, places)
         lying = (self._root, self._alone, self._absorbed, self._scattered, self._reflects())
-        return self._of(self.load[rows], places, count, *(part[rows[:, None], at] for part in lying))
+        here = (part[rows[:, None], at] for part in lying)
+        return self._of(self._on.rows(rows), self.load[rows], places, count, *here)
 
     def _standing_for(self, rows: NDArray[np.int64], places: _Array) -> NDArray[np.int64]:
         """Which column (M, B) of the pieces is as each height: the nearest that is not after it."""
@@ -90,12 +109,14 @@ class Heights:
 
     def pieces(self, rows: NDArray[np.int64]) -> Heights:
         """Copies of some of the pieces, each as often as it is named."""
-        return self._of(*(part[rows] for part in self._parts()))
+        return self._of(self._on.rows(rows), *(part[rows] for part in self._parts()))
 
     @classmethod
     def joined(cls, parts: Sequence[Heights]) -> Heights:
-        """The pieces of several, all of one paper, in their order."""
-        return parts[0]._of(*(np.concatenate(each) for each in zip(*(p._parts() for p in parts), strict=True)))
+        """The pieces of several, in their order; all of one paper, or each with its own."""
+        own = all(len(part._on.grain) == len(part.load) for part in parts)
+        on = Grounds.joined([part._on for part in parts]) if own else parts[0]._on
+        return parts[0]._of(on, *(np.concatenate(each) for each in zip(*(p._parts() for p in parts), strict=True)))
 
     @property
     def room(self) -> _Array:
@@ -112,10 +133,10 @@ class Heights:
         lying = (self._root, self._alone, self._absorbed, self._scattered, self._reflects())
         return (self.load, self.places, self.count, *lying)
 
-    def _of(self, *parts: _Array) -> Heights:
-        """The same paper with other pieces, given by all their parts."""
+    def _of(self, on: Grounds, *parts: _Array) -> Heights:
+        """Other pieces, given by what they lie on and all their parts."""
         made = Heights.__new__(Heights)
-        made._on = self._on
+        made._on = on
         made.load, made.places, made.count, made._root, made._alone, made._absorbed, made._scattered = parts[:-1]
         made._seen = parts[-1]
         return made
@@ -126,7 +147,8 @@ class Heights:
         """What of the wax offered (N,) finds a hold, and the share of the paper that it covers; on each piece, or on
         those of `rows`.
         """
-        return taken_and_covered(self.load if rows is None else self.load[rows], wish, burnished, self._on.grain)
+        load, on = (self.load, self._on) if rows is None else (self.load[rows], self._on.rows(rows))
+        return taken_and_covered(load, wish, burnished, on.grain)
 
     def lay(self, absorption: _Array, scattering: _Array, wish: _Array, burnished: ArrayLike) -> None:
         """Put one deposit down on each piece: absorption and scattering (N, 31) per load, the wax offered (N,)."""

@@ -2,13 +2,14 @@
 
 A passage is a row of slots, each some layers; what is wanted is how it looks after every slot. Stacks are laid from
 the lowest deposit up, all of one depth together, and one deposit serves every stack that holds it over the same ones.
+The same passages on several papers are laid together, too.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import TypeAlias
+from typing import Generic, TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,6 +23,9 @@ from tidy_tinder.core.vocabulary import Pressure
 
 Slots: TypeAlias = Sequence[Sequence[Layer[PencilModel]]]
 """A passage: the layers of each slot, the lowest first."""
+
+P = TypeVar("P")
+K = TypeVar("K", bound=Hashable)
 
 # Deposits laid at once: so few that what is worked on stays near the processor.
 _AT_ONCE = 128
@@ -43,32 +47,52 @@ def states_of(passages: Sequence[Slots], paper: PaperModel, solvent: bool = Fals
 
     A slot may be empty: then all looks as before it. Raises OutOfRangeError for an unknown pressure.
     """
-    laid = _Laid()
+    laid: _Laid[PencilModel] = _Laid(id)
     ends = np.array([laid.ends_of(slots) for slots in passages], dtype=np.int64)
     if not ends.size:
         return PassageStates(np.zeros((len(passages), 0, BANDS.size)), np.ones(len(passages)), 0)
-    seen = _Looks(laid, paper, np.unique(ends), np.unique(ends[:, -1]) if solvent else np.zeros(0, np.int64))
-    body = seen.dry[ends]
+    last = ends[:, -1]
+    seen = _Looks(laid, [paper], [laid.pencils], np.unique(ends), np.unique(last) if solvent else _NONE)
+    body = seen.dry[0, ends]
     if solvent:
-        body[:, -1] = seen.dissolved[ends[:, -1]]
-    return PassageStates(body, seen.room[ends[:, -1]], len(laid.deposits) - 1)
+        body[:, -1] = seen.dissolved[0, last]
+    return PassageStates(body, seen.room[0, last], len(laid.deposits) - 1)
 
 
+def finished_on_each(
+    stacks: Sequence[Sequence[Layer[K]]],
+    papers: Sequence[tuple[PaperModel, Mapping[K, PencilModel]]],
+    solvent: bool = False,
+) -> Reflectance:
+    """Body reflectance (P, N, 31) of the whole of N stacks on each of P papers, with the pencils as each has them.
+
+    Raises OutOfRangeError as `stack` does.
+    """
+    laid: _Laid[K] = _Laid(lambda pencil: pencil)
+    last = np.array([laid.ends_of([layers])[-1] for layers in stacks], dtype=np.int64)
+    on, pencils = [paper for paper, _ in papers], [[models[key] for key in laid.pencils] for _, models in papers]
+    look, dissolve = (_NONE, np.unique(last)) if solvent else (np.unique(last), _NONE)
+    seen = _Looks(laid, on, pencils, look, dissolve)
+    return np.asarray((seen.dissolved if solvent else seen.dry)[:, last])
+
+
+_NONE = np.zeros(0, dtype=np.int64)
 _Deposit: TypeAlias = tuple[int, Pressure]
 """The number of a pencil, and how hard it is pressed."""
 
 
-class _Laid:
-    """Every deposit by what lies below it; number 0 is the bare paper."""
+class _Laid(Generic[P]):
+    """Every deposit by what lies below it; number 0 is the bare paper. key_of: by what a pencil is known again."""
 
-    def __init__(self) -> None:
-        self.pencils: list[PencilModel] = []
+    def __init__(self, key_of: Callable[[P], Hashable]) -> None:
+        self._key_of = key_of
+        self.pencils: list[P] = []
         self.deposits: list[_Deposit] = [(-1, Pressure.LIGHT)]
         self.below, self.depth = [0], [0]
-        self._number: dict[int, int] = {}
+        self._number: dict[Hashable, int] = {}
         self._over: dict[tuple[int, _Deposit], int] = {}
 
-    def ends_of(self, slots: Slots) -> list[int]:
+    def ends_of(self, slots: Sequence[Sequence[Layer[P]]]) -> list[int]:
         """The uppermost deposit after each slot; each layer is a deposit of its own."""
         at, ends = 0, []
         for layers in slots:
@@ -77,11 +101,12 @@ class _Laid:
             ends.append(at)
         return ends
 
-    def _number_of(self, pencil: PencilModel) -> int:
-        if id(pencil) not in self._number:
-            self._number[id(pencil)] = len(self.pencils)
+    def _number_of(self, pencil: P) -> int:
+        key = self._key_of(pencil)
+        if key not in self._number:
+            self._number[key] = len(self.pencils)
             self.pencils.append(pencil)
-        return self._number[id(pencil)]
+        return self._number[key]
 
     def _put_over(self, below: int, deposit: _Deposit) -> int:
         key = (below, deposit)
@@ -94,29 +119,43 @@ class _Laid:
 
 
 class _Looks:
-    """What is seen at the deposits that are looked at: dry (D, 31), dissolved (D, 31), and the room left (D,)."""
+    """What is seen on each paper at the deposits that are looked at: dry (P, D, 31), dissolved (P, D, 31), and the room
+    left (P, D).
 
-    def __init__(self, laid: _Laid, paper: PaperModel, look: NDArray[np.int64], dissolve: NDArray[np.int64]) -> None:
+    Deposit d on paper p is place p · D + d.
+    """
+
+    def __init__(
+        self,
+        laid: _Laid[P],
+        papers: Sequence[PaperModel],
+        pencils: Sequence[Sequence[PencilModel]],
+        look: NDArray[np.int64],
+        dissolve: NDArray[np.int64],
+    ) -> None:
         count = len(laid.deposits)
-        self._laid, self._paper = laid, paper
-        self._look, self._dissolve = (np.isin(np.arange(count), some) for some in (look, dissolve))
-        self.dry = np.empty((count, BANDS.size))
-        self.dissolved = np.empty((count, BANDS.size))
-        self.room = np.ones(count)
-        bands = (len(laid.pencils), BANDS.size)
-        self._absorption = np.reshape([np.broadcast_to(p.absorption, BANDS.shape) for p in laid.pencils], bands)
-        self._scattering = np.reshape([np.broadcast_to(p.scattering, BANDS.shape) for p in laid.pencils], bands)
-        self._offered = {
-            deposit: laid.pencils[deposit[0]].offered(paper, deposit[1]) for deposit in set(laid.deposits[1:])
-        }
-        self.dry[0] = self.dissolved[0] = paper.body
-        self._lay_all(np.array(laid.below), np.array(laid.depth))
+        self._on = Grounds.of_each(papers)
+        self._look, self._dissolve = (
+            np.tile(np.isin(np.arange(count), some), len(papers)) for some in (look, dissolve)
+        )  # fmt: skip
+        shape = (len(papers), count, BANDS.size)
+        self.dry, self.dissolved, self.room = np.empty(shape), np.empty(shape), np.ones(shape[:2])
+        self.dry[:, 0] = self.dissolved[:, 0] = self._on.body
+        self._absorption = np.concatenate([_by_band([one.absorption for one in some]) for some in pencils])
+        self._scattering = np.concatenate([_by_band([one.scattering for one in some]) for some in pencils])
+        pencil, pressure = zip(*laid.deposits, strict=True)
+        self._pencil = np.concatenate([np.array(pencil) + i * len(laid.pencils) for i in range(len(papers))])
+        self._burnished = np.tile(np.array(pressure) == Pressure.BURNISH, len(papers))
+        self._offered = np.concatenate([_offered(laid, *on) for on in zip(papers, pencils, strict=True)])
+        below = np.concatenate([np.array(laid.below) + i * count for i in range(len(papers))])
+        self._lay_all(below, np.tile(laid.depth, len(papers)))
 
     def _lay_all(self, below: NDArray[np.int64], depth: NDArray[np.int64]) -> None:
         """Lay all deposits, those of one depth together."""
         borne = np.isin(np.arange(len(below)), below)
-        ground, place = Heights.bare(Grounds.of(self._paper), 1), {0: 0}
-        covered = np.zeros((1, 0))
+        bare = np.flatnonzero(depth == 0)
+        ground, place = Heights.bare(self._on, len(bare)), {int(node): i for i, node in enumerate(bare)}
+        covered = np.zeros((len(bare), 0))
         for deep in range(1, int(depth.max()) + 1):
             level = np.flatnonzero(depth == deep)
             # What something lies over comes first, and is all that is kept for the next depth.
@@ -146,18 +185,29 @@ class _Looks:
         covered: the shares (N, D) that the deposits below each cover; they come back with its own. A few heights stand
         for all, without any loss.
         """
-        deposits = [self._laid.deposits[i] for i in nodes]
-        pencils = [pencil for pencil, _ in deposits]
-        wish = np.array([self._offered[deposit] for deposit in deposits])
-        burnished = np.array([pressure == Pressure.BURNISH for _, pressure in deposits])
+        wish, burnished, pencils = self._offered[nodes], self._burnished[nodes], self._pencil[nodes]
         _, coverage = ground.covers(wish, burnished, over)
         covered = np.concatenate([covered, coverage[:, None]], axis=-1)
         heights = ground.pieces_at(over, *kinds_of_height(covered))
         heights.lay(self._absorption[pencils], self._scattering[pencils], wish, burnished)
-        self.room[nodes] = heights.room
+        self.room.reshape(-1)[nodes] = heights.room
         looked, wet = (np.flatnonzero(some[nodes]) for some in (self._look, self._dissolve))
         if looked.size:
-            self.dry[nodes[looked]] = heights.pieces(looked).look()
+            self.dry.reshape(-1, BANDS.size)[nodes[looked]] = heights.pieces(looked).look()
         if wet.size:
-            self.dissolved[nodes[wet]] = heights.pieces(wet).dissolve()
+            self.dissolved.reshape(-1, BANDS.size)[nodes[wet]] = heights.pieces(wet).dissolve()
         return heights, covered
+
+
+def _by_band(of: Sequence[NDArray[np.float64]]) -> NDArray[np.float64]:
+    """One row (31,) for each pencil (N, 31)."""
+    rows = np.empty((len(of), BANDS.size))
+    for row, one in zip(rows, of, strict=True):
+        row[:] = one
+    return rows
+
+
+def _offered(laid: _Laid[P], paper: PaperModel, pencils: Sequence[PencilModel]) -> NDArray[np.float64]:
+    """The wax (D,) that each deposit offers to a paper; none for the bare one."""
+    offers = {one: pencils[one[0]].offered(paper, one[1]) for one in set(laid.deposits[1:])}
+    return np.array([0.0, *(offers[one] for one in laid.deposits[1:])])
