@@ -24,7 +24,7 @@ from tidy_tinder.core.difference.expected import expected_difference
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.optics.shared_layers import finished_on_each, states_of
-from tidy_tinder.core.layering.optics.stack import stack
+from tidy_tinder.core.layering.optics.stack import bodies_of, stack
 from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
@@ -380,3 +380,14 @@ def test_stacks_laid_on_many_papers_look_as_on_each_by_itself(
         for each, body in zip(layers, on_paper, strict=True):
             by_itself = stack([one.of(of[one.pencil]) for one in each], paper, solvent and bool(each))
             assert body == pytest.approx(by_itself.body, abs=1e-12)
+
+
+def test_more_stacks_than_are_laid_at_once_each_keep_their_paper() -> None:
+    rng = np.random.default_rng(4)
+    papers = [PaperModel(np.full(31, 0.3 * i), 0.3 * i, by_chance=0.3 * i) for i in (1, 2, 3)]
+    models = {i: PencilModel(np.exp(rng.normal(-1, 1.5, 31)), np.full(31, 0.2)) for i in range(12)}
+    layers = [[Layer(i, Pressure.MEDIUM) for i in rng.choice(12, 3)] for _ in range(200)]
+    bodies = finished_on_each(layers, [(paper, models) for paper in papers])
+    for paper, on_paper in zip(papers, bodies, strict=True):
+        by_itself = bodies_of([[one.of(models[one.pencil]) for one in each] for each in layers], paper)
+        assert on_paper == pytest.approx(by_itself, abs=1e-12)
