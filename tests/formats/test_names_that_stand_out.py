@@ -43,6 +43,36 @@ ASKED: list[tuple[str, list[str]]] = [
     ("Iris\nim grabbing my sea foam and use my finger on the rim", ["? sea foam"]),
     ("Petal\nGlaze Amaranth over the whole petal\nGlaze again, this time Amaranth mixed with Old Lace",
      ["? Amaranth///glaze", "? Amaranth", "? Old Lace"]),
+    # A dash after each label in small letters; the first line is no title then, and “leave paper” tells nothing.
+    ("base – marzipan\nmid – marzipan & ginger root\ndark – ginger root & Heron 119\nrim – Heron 119\ntip – leave it",
+     ["? marzipan", "? marzipan", "? ginger root", "? ginger root", "Heron 119", "Heron 119"]),
+    ("Skin\nlight: butter bean\nmedium: butter bean + Heron 107\nheavy: Heron 119",
+     ["? butter bean", "? butter bean", "Heron 107", "Heron 119"]),
+    # Roman numbers; a list of which most lines begin with colours has a single name, too.
+    ("Order\n  i.   Ice Blue Mint\n  ii.  Cadet\n  iii. Midnight Plum, only the lower third\n  iv. Heron 119 to blend",
+     ["? Ice Blue Mint", "? Cadet", "? Midnight Plum", "Heron 119"]),
+    ("Order\n- Heron 119 in the fold\n- Left Ear, in the shade\n- Soften\n- Blend\n- Heron 107 on top",
+     ["Heron 119", "Heron 107"]),
+    # German: what something is done with at the end of its clause, what something gets, and what comes over it.
+    ("Wasser\nAm Ufer mit Schilf verdichten und mit Torf vertiefen. Die Spiegelung bekommt Eisvogel und etwas Quarz.",
+     ["? Schilf", "? Torf", "? Eisvogel", "? Quarz"]),
+    ("Wiese\nGras - Farn, darüber Zeisig", ["? Farn", "? Zeisig"]),
+    ("Fell\nMit Geduld arbeiten, etwas Wasser nehmen, mit dem Finger verblenden", []),
+    # Once, and both of two.
+    ("Pine\nHarbour twice and Umbra once.", ["? Harbour//2", "? Umbra"]),
+    ("Lin\nDeuxième couche : Lin Naturel et Biscuit.", ["? Lin Naturel", "? Biscuit"]),
+    ("Boom\nstam met Kastanje en Leem", ["? Kastanje", "? Leem"]),
+    ("Ciel\nCiel : Brume du Matin en couche légère", ["? Brume du Matin/light"]),
+    # Names with codes that no chart has, one on a line; what else is numbered.
+    ("Pencils:\nMoss Bank 8\nLobster 14\nNightfall 40\n\nlobster on the claws",
+     ["? Moss Bank", "? Lobster 14", "? Nightfall 40", "? lobster"]),
+    ("Pencils:\nDay 1\nFigure 2\nStage 3\n\nrest on day two", []),
+    ("Feather\nalternate Teal Duck/Bronze Wing, 4 of each", ["? Teal Duck", "? Bronze Wing"]),
+    # No title: dots that lead, an equals sign, how hard in brackets. Words with signs before them are a list.
+    ("outer ... Heron Fly Cap (L)\ninner ... Heron Beeswax (M)", ["Heron 119/light", "Heron 107/medium"]),
+    ("sky = Heron Fly Cap\nsand = Heron Beeswax", ["Heron 119", "Heron 107"]),
+    ("Nail\n#Heron 119 #Heron 107 and #Rust Bloom", ["Heron 119", "Heron 107", "? Rust Bloom"]),
+    ("#Leaf and stem\nHeron 119", ["Heron 119"]),
     # Pictures for bullets, and one before a title.
     ("✏️ Tiger Lily – petals\n✏️ Heron 119 – spots", ["? Tiger Lily", "Heron 119"]),
     ("🦊 Fern fox\nHeron 119, heavy", ["Heron 119/heavy"]),

@@ -34,6 +34,8 @@ _IN_TURN = frozenset(
         "first last next again only alone along around everywhere zuerst zuletzt alleen eerst seul seulement primero"
     ).split()
 )
+# “- Midnight Plum, only the lower third”
+_WHERE = frozenset("only just in on along over under across around where barely all for at into towards".split())
 # How a colour was laid: “I graded Delft into it”.
 _WORKED = frozenset(
     "graded faded stippled scumbled scumble glazed burnished dragged rubbed brushed hatched scribbled layered".split()
@@ -72,6 +74,8 @@ _GERMAN = frozenset(
     ).split()
 )
 _QUOTES = frozenset("\"'“”„‘’«»")
+# French; “de” alone as often parts what is laid from what it is laid in.
+_OF_THE = frozenset("du des".split())
 _JOINING = frozenset("of the du de des la le von der del van".split())
 _FOLLOWS = re.compile(r"\s(?:it|them|this|that|one|two|three|four|five|again)\b", re.IGNORECASE)
 
@@ -86,7 +90,7 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         end = at
         while (
             end < len(tokens)
-            and _has_a_capital(tokens[end].group(), end > at)
+            and (_has_a_capital(tokens[end].group(), end > at) or _joins(line, tokens, end, at))
             and (end == at or beside(line, tokens, end))
         ):
             end += 1
@@ -97,6 +101,13 @@ def with_capitals(line: str, tokens: Sequence[re.Match[str]]) -> Iterator[tuple[
         if 0 < end - first <= _MOST and (shown or _is_laid(line, tokens, first, end)):
             yield tokens[first].start(), tokens[with_grade(line, tokens, end) - 1].end()
         at = max(end, at + 1)
+
+
+def _joins(line: str, tokens: Sequence[re.Match[str]], at: int, first: int) -> bool:
+    """Whether a small word joins two with capitals to one name: “Brume du Matin”."""
+    if at == first or at + 1 >= len(tokens) or tokens[at].group() not in _OF_THE:
+        return False
+    return beside(line, tokens, at + 1) and tokens[at + 1].group()[:1].isupper()
 
 
 def _has_a_capital(word: str, inner: bool) -> bool:
@@ -225,5 +236,6 @@ def is_pressed_name(line: str, end: int, words: Sequence[str]) -> bool:
     """
     following = TOKEN.findall(line, end)
     how = all(is_qualifier(word) or word.isdecimal() or is_drawn(word) for word in following)
-    pressed = (how and not _are_of_work(words)) or (bool(following) and following[0].lower() in PRESSURE_OF)
+    where = bool(following) and following[0].lower() in _WHERE
+    pressed = ((how or where) and not _are_of_work(words)) or (bool(following) and following[0].lower() in PRESSURE_OF)
     return pressed and len(words) > 1 and not is_drawn(fold(words[-1]))

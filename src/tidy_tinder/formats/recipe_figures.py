@@ -30,6 +30,7 @@ NO_CODES = re.compile(
             rf"\b{_FIGURE}(?:\s?[x×]\s?{_FIGURE})?\s?(?:{_UNIT})\b",
             r"\b(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)\s?\d+(?:\s?(?:-|–|to|and|und)\s?\d+)?",
             r"\b\d{1,2},\d\b",  # a decimal comma
+            r"\b\d{1,2} (?:of each|each|of them)\b",
             r"\bover (?:the )?top\b|\bover (?:it|them)(?: all)?\b",  # over what was said before
         )
     ),

@@ -1,4 +1,4 @@
-"""Lines that say one after the other where what is laid: “sky: robin egg, cloudy”, “path: oat milk”.
+"""Lines that say one after the other where what is laid: “sky: robin egg, cloudy”, “mid – marzipan & ginger root”.
 
 Where half of them have colours, whatever else is listed in them, in small letters, may be some that are on no chart.
 """
@@ -16,7 +16,7 @@ from tidy_tinder.formats.recipe_colour_words import ABOUT
 from tidy_tinder.formats.recipe_doubts import coming_near, perhaps, without_how
 from tidy_tinder.formats.recipe_plain_names import DONE, GROUND, ends_a_name, may_be_a_name
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import LABEL, REPEAT, SEPARATOR, TOKEN
+from tidy_tinder.formats.recipe_words import LABEL, PRESSURE_OF, REPEAT, SEPARATOR, SMALL_LABEL, TOKEN
 
 # Words of a label.
 _LONGEST = 3
@@ -33,7 +33,8 @@ def with_labelled_lists(steps: Sequence[ReadStep], catalogue: Catalogue) -> list
     """The steps of a whole text, each asking for what else it may list."""
     made = list(steps)
     for run in _runs(steps):
-        if len(run) > 1 and 2 * sum(bool(steps[at].calls) for at in run) >= len(run):
+        telling = [steps[at] for at in run if steps[at].calls or not _is_done(steps[at])]
+        if len(run) > 1 and 2 * sum(bool(step.calls) for step in telling) >= len(telling):
             for at in run:
                 made[at] = _asking(steps[at], catalogue)
     return made
@@ -52,11 +53,19 @@ def _runs(steps: Sequence[ReadStep]) -> Iterator[list[int]]:
 
 
 def _label(step: ReadStep) -> str:
-    """What a line begins with before a colon, if that says where its colours go."""
-    found = LABEL.match(step.text) if step.kind is not StepKind.HEADING else None
+    """What a line begins with before a colon or a dash, if that says where or how its colours go."""
+    found = LABEL.match(step.text) or SMALL_LABEL.match(step.text) if step.kind is not StepKind.HEADING else None
     words = TOKEN.findall(found.group()) if found else []
-    says = 0 < len(words) <= _LONGEST and not any(fold(word) in ABOUT for word in words)
+    # “Medium: …” says how, beside “light: …”.
+    about = (fold(word) in ABOUT and word.lower() not in PRESSURE_OF for word in words)
+    says = 0 < len(words) <= _LONGEST and not any(about)
     return found.group() if found and says and not REPEAT.search(step.text) else ""
+
+
+def _is_done(step: ReadStep) -> bool:
+    """Whether a line goes on with something to do: “lights – leave paper”."""
+    first = TOKEN.search(step.text, len(_label(step)))
+    return first is not None and fold(first.group()) in DONE
 
 
 def _asking(step: ReadStep, catalogue: Catalogue) -> ReadStep:
@@ -69,18 +78,27 @@ def _asking(step: ReadStep, catalogue: Catalogue) -> ReadStep:
 def _listed(step: ReadStep, catalogue: Catalogue) -> Iterator[ReadCall]:
     """What stands in a list of its own in a line, and gave nothing, as calls to settle."""
     taken = {i for call in step.calls for i in range(call.start, call.end)}
-    at = len(_label(step))
-    for parted in [*SEPARATOR.finditer(step.text, at), None]:
-        end = parted.start() if parted else len(step.text)
-        name = _name(list(TOKEN.finditer(step.text, at, end)))
-        if name and taken.isdisjoint(range(at, end)) and (len(name) > 1 or step.calls):
+    names = [name for at, end in _parts(step) if taken.isdisjoint(range(at, end)) for name in [_name(step, at, end)]]
+    # One word by itself is too often something else; beside a name it is one as well.
+    among_others = bool(step.calls) or any(len(name) > 1 for name in names)
+    for name in names:
+        if len(name) > 1 or (name and among_others):
             start, stop = name[0].start(), name[-1].end()
             yield perhaps(step.text, start, stop, coming_near(step.text[start:stop], (), catalogue))
-        at = parted.end() if parted else end
 
 
-def _name(tokens: Sequence[re.Match[str]]) -> list[re.Match[str]]:
+def _parts(step: ReadStep) -> Iterator[tuple[int, int]]:
+    """Where each part of what is listed after the label begins and ends."""
+    at = len(_label(step))
+    for parted in SEPARATOR.finditer(step.text, at):
+        yield at, parted.start()
+        at = parted.end()
+    yield at, len(step.text)
+
+
+def _name(step: ReadStep, at: int, end: int) -> list[re.Match[str]]:
     """The words of a part that may be a name: those before what says where it is laid."""
+    tokens = TOKEN.finditer(step.text, at, end)
     name = without_how(list(takewhile(lambda token: not ends_a_name(token.group()), tokens)))
     words = [token.group() for token in name]
     done = any(fold(word) in _SAID or _PAST.fullmatch(word) for word in words)

@@ -6,20 +6,44 @@ pass for words, or for the heading of what follows: it is asked for, so that no 
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
 from tidy_tinder.formats.recipe_capitals import is_in_capitals
-from tidy_tinder.formats.recipe_colour_words import ABOUT
+from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside, is_drawn
 from tidy_tinder.formats.recipe_reading import ReadStep
-from tidy_tinder.formats.recipe_words import BULLET, HASH_HEADING, LABEL, REPEAT, TOKEN, counts_something, is_lead
+from tidy_tinder.formats.recipe_words import (
+    BULLET,
+    HASH_HEADING,
+    LABEL,
+    OF_LAYERS,
+    REPEAT,
+    TOKEN,
+    counts_something,
+    is_lead,
+)
 
 # “No. 119”
 _SIGNS = frozenset("no nr num nummer".split())
+# “Lobster 14”
+_NAME_AND_CODE = re.compile(r"(?P<name>[^\W\d_]+(?:[ '’-][^\W\d_]+){0,3}),? \(?\d{1,4}\)?")
+# What else is numbered: “Figure 3”.
+_NUMBERED = (
+    ABOUT
+    | OF_LAYERS
+    | BESIDE_PENCILS
+    | frozenset(
+        (
+            "step stage part row area zone figure fig section session round set phase schritt schicht teil bild etape "
+            "couche paso capa parte stap laag deel number nr no"
+        ).split()
+    )
+)
 # Lines of a paragraph that are nothing but names.
 _FEW_NAMES = 3
 
@@ -79,12 +103,13 @@ _Doubtful = list[bool | None]
 
 
 def _in_list(steps: Sequence[ReadStep]) -> _Doubtful:
-    """In a list with bullets of which half the lines are colours and nothing else, a line may be one that is on no
-    chart; where all the others are colours, whatever it is.
+    """In a list with bullets of which half the lines begin with colours, a line may be one that is on no chart; where
+    all the others are colours and nothing else, whatever it is.
     """
     bare = sum(_is_bare(step) for step in steps)
+    led = sum(_is_bare(step) or _begins_with_one(step) for step in steps)
     tools = sum(not step.calls and _is_of_the_work(TOKEN.findall(step.text)) for step in steps)
-    if 2 * bare < len(steps) - tools or not bare:
+    if 2 * led < len(steps) - tools or not bare:
         return [None for _ in steps]
     all_others = bare == len(steps) - 1 > 1
     return [all_others if step.kind is StepKind.STEP else None for step in steps]
@@ -101,6 +126,9 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
     names = [_is_like_a_name(step) for step in steps]
     if not bare and sum(names) >= max(_FEW_NAMES, len(steps) / 2):
         return [True if name else None for name in names]
+    coded = [_has_a_code(step) for step in steps]
+    if sum(one or _is_bare(step) for one, step in zip(coded, steps, strict=True)) >= _FEW_NAMES:
+        doubtful = [True if one else None for one in coded]
     if 2 * bare < len(under) or not bare or not (headed or _is_bare(steps[0])):
         return doubtful
     all_others = bare == len(under) - 1 > 1
@@ -111,7 +139,7 @@ def _in_paragraph(steps: Sequence[ReadStep]) -> _Doubtful:
         if step.kind is StepKind.HEADING and (over_nothing or under_one or not headed):
             doubtful[headed + i] = all_others
         elif step.kind is StepKind.NOTE:
-            doubtful[headed + i] = False
+            doubtful[headed + i] = coded[headed + i]
     return doubtful
 
 
@@ -123,6 +151,15 @@ def _is_like_a_name(step: ReadStep) -> bool:
         return False
     words = TOKEN.findall(step.text)
     return is_in_capitals(words) and not _is_of_the_work(words)
+
+
+def _has_a_code(step: ReadStep) -> bool:
+    """Whether a line is nothing but a name with its code: “Lobster 14”."""
+    found = _NAME_AND_CODE.fullmatch(step.text)
+    if found is None:
+        return False
+    words = TOKEN.findall(found["name"])
+    return is_in_capitals(words) and not _is_of_the_work(words) and not any(fold(word) in _NUMBERED for word in words)
 
 
 def _is_of_the_work(words: Sequence[str]) -> bool:
@@ -139,6 +176,12 @@ def _is_bare(step: ReadStep) -> bool:
     beside = TOKEN.finditer(step.text, len(_label(step.text)))
     words = [token.group() for token in beside if token.start() not in taken]
     return bool(step.calls) and all(is_lead(word) or fold(word) in _SIGNS for word in words)
+
+
+def _begins_with_one(step: ReadStep) -> bool:
+    """Whether a colour is the first that a line says."""
+    first = TOKEN.search(step.text)
+    return first is not None and any(call.start == first.start() for call in step.calls)
 
 
 def _label(text: str) -> str:

@@ -26,6 +26,8 @@ _OF_A_THING = THE | SOME - {"some"} | frozenset("your my his her its their our e
 # What is said of a colour after its name, and is no thing that has it.
 _GOES_ON = frozenset("mixed alone goes gets comes gives druber drunter dazu".split())
 
+_CODE_AFTER = re.compile(r"\s\d{1,4}$")
+
 _Names = Mapping[tuple[str, ...], ReadCall]
 
 
@@ -34,8 +36,10 @@ def with_own_names(steps: Sequence[ReadStep]) -> list[ReadStep]:
     names: dict[tuple[str, ...], ReadCall] = {}
     for step in steps:
         for call in step.calls:
-            if call.key is None and _is_a_name(call.as_written):
-                names.setdefault(tuple(fold(call.as_written).split()), call)
+            # “Lobster 14” is lobster.
+            name = _CODE_AFTER.sub("", call.as_written)
+            if call.key is None and _is_a_name(name):
+                names.setdefault(tuple(fold(name).split()), call)
     if not names:
         return list(steps)
     return [_asking(step, names) if step.kind is not StepKind.HEADING else step for step in steps]

@@ -57,21 +57,27 @@ _MOST_OF = re.compile(r"\b(?:deepest|darkest|lightest|brightest|palest)\s$", re.
 _WHERE = re.compile(r"\s(?:on|in|over|for|along|around|into)\s(?:the|its|his|her|each|every|both|all)\b", re.IGNORECASE)
 # The same of one word with a capital, which is a noun of German as well: what is done next.
 _NEXT = re.compile(
-    r"\b(?:then|next|finally|lastly|dann|danach|anschließend|zuletzt|puis|ensuite|enfin|luego|después|daarna|dan)[,:]?\s$",
+    r"\b(?:then|next|finally|lastly|dann|danach|anschließend|zuletzt|darüber|darauf|drüber|puis|ensuite|enfin|luego|después|daarna|dan)[,:]?\s$",
     re.IGNORECASE,
 )
 _LABELLED = re.compile(r"([^\W\d_]+)(?:\s?[:=]\s|\s[–—-]\s|\s\()$")
-_JOINS = r"(?:[+/→&]|->|=>|\b(?:over|under|or|and|über|unter|oder|sur|sous|ou|sobre|bajo|onder)\b)"
+_JOINS = r"(?:[+/→&]|->|=>|\b(?:over|under|or|and|über|unter|oder|und|sur|sous|ou|et|sobre|bajo|y|onder|en)\b)"
 _JOINED, _JOINING = re.compile(rf"\s?{_JOINS}\s?$", re.IGNORECASE), re.compile(rf"\s?{_JOINS}\s?", re.IGNORECASE)
 # What stands right after a colour that begins its part.
 _AFTER = re.compile(
-    r"\s(?:goes|all over|everywhere|first|last|on top|next|later)\b|"
+    r"\s(?:goes|all over|everywhere|first|last|on top|next|later)\b|\sonce(?=\s?(?:[.,;)]|$))|"
     rf"\s?[,:(–-]?\s?(?:{'|'.join(sorted(PRESSURE_OF))})\b",
     re.IGNORECASE,
 )
 # What a colour that is laid may end with: “Light: Buttercup.”, “mit Schieferdach und …”.
 _ENDS = re.compile(r"\s?(?:[.,;+/&→)]|$|(?:und|oder|dann|über|and|et|y|en)\b)", re.IGNORECASE)
-_WITH_IN_GERMAN = re.compile(r"\bmit\s(?:etwas\s|wenig\s|viel\s|einem hauch\s|ein wenig\s)?$", re.IGNORECASE)
+# “mit Torf vertiefen”, “bekommt Eisvogel”, “und etwas Rauchquarz”
+_WITH_IN_GERMAN = re.compile(
+    r"(?:\b(?:mit|bekommt|bekommen)\s(?:etwas\s|wenig\s|viel\s|einem hauch\s|ein wenig\s)?|"
+    r"\b(?:etwas|ein wenig|ein hauch|einen hauch)\s)$",
+    re.IGNORECASE,
+)
+_DONE_IN_GERMAN = re.compile(r"\s[a-zäöüß]{2,}(?:en|ern|eln)(?=\s?(?:[.,;)]|$|und\b|oder\b))")
 _LABEL_OF_WORDS = re.compile(r"([^\W\d_]+(?:\s[^\W\d_]+){0,3})\s?(?::|\.{2,}|…)\s")
 _BRACKETS = re.compile(r"\(([^()]{3,80})\)")
 # Nouns of German recipes that are no colours.
@@ -177,9 +183,10 @@ def _fills_its_place(line: str, at: tuple[int, int], among_others: bool) -> bool
     """Whether a name of one word is all that a label in the line is followed by, or what a German “mit” is."""
     start, stop = at
     before = line[max(start - _BACK, 0) : start]
-    if not _ENDS.match(line, stop):
+    in_german = _WITH_IN_GERMAN.search(before)
+    if not _ENDS.match(line, stop) and not (in_german and _DONE_IN_GERMAN.match(line, stop)):
         return False
-    if _WITH_IN_GERMAN.search(before) or _is_one_of_several(line, start):
+    if in_german or _is_one_of_several(line, start):
         return True
     label = _LABELLED.search(before)
     # What stands in brackets by itself says which: “wheat (Steadfast)”.

@@ -17,12 +17,21 @@ from tidy_tinder.formats.recipe_keys import with_keys_read
 from tidy_tinder.formats.recipe_labelled import with_labelled_lists
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
+from tidy_tinder.formats.recipe_own_codes import with_own_codes
 from tidy_tinder.formats.recipe_own_names import with_own_names
 from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
 from tidy_tinder.formats.recipe_tables import with_rows_as_lines
-from tidy_tinder.formats.recipe_words import BULLET, CODE_LIKE, HASH_HEADING, PICTURE, SEPARATOR, TOKEN
+from tidy_tinder.formats.recipe_words import (
+    BULLET,
+    CODE_LIKE,
+    HASH_HEADING,
+    PICTURE,
+    SEPARATOR,
+    SMALL_LABEL,
+    TOKEN,
+)
 
 LONGEST_TEXT = 16_000
 LONGEST_LINE = 2_000
@@ -36,6 +45,8 @@ _COUNTED = re.compile(
     r"lage|couche|capa|laag)\b",
     re.IGNORECASE,
 )
+# What no title has: arrows, labels, bars, dots that lead, how hard in brackets.
+_LAID = re.compile(r"→|->|=>|:|\||(?:\.{2,}|…)\s\w|\s[=>]\s|\([LMH]\)")
 _SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
@@ -110,7 +121,7 @@ def _read_lines(
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
     asked = with_labelled_lists(lists.asked(steps, catalogue), catalogue)
-    asked = repeated_anew(with_keys_read(with_own_names(asked)))
+    asked = repeated_anew(with_keys_read(with_own_codes(with_own_names(asked), catalogue)))
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
@@ -133,7 +144,9 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
         return True
     # A picture before a title stands before no other line.
     bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
-    if bullet or _COUNTED.match(line) or re.search(r"→|->|=>|:|\|", line):
+    # “base – marzipan” over “mid – marzipan & ginger root”
+    labelled = SMALL_LABEL.match(line) and SMALL_LABEL.match(following)
+    if bullet or labelled or _COUNTED.match(line) or _LAID.search(line):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:

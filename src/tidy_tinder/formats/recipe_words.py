@@ -14,7 +14,8 @@ TOKEN = re.compile(r"%|[^\W_]+(?:['’-][^\W_]+)*%?", re.UNICODE)
 PICTURE = re.compile("[\u2600-\u27bf\u2b50\U0001f300-\U0001faff][\ufe0f\U0001f3fb-\U0001f3ff]?\\s+")
 BULLET = re.compile(
     r"^\s*(?:>\s+(?=[-*•\[]))?"  # quoted in an answer
-    r"(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?[a-z][.)]\s+|\[[ x]?\]\s+|"
+    r"(?:(?:step\s+)?\(?[1-9]\d?\s*[.):]\s+|step\s+\d+\s+(?:[-–—]\s+)?|\(?(?:[a-z]|i{2,3}|i?[vx]|vi{1,3}|xi{1,2})[.)]\s+|"
+    r"\[[ x]?\]\s+|"
     rf"[-*•–—‣▪◦●○■□☐☑✓✔»]\s+|{PICTURE.pattern})",
     re.IGNORECASE,
 )
@@ -26,7 +27,8 @@ _PART_WORDS = (
     "daarna|dan|onder"
 )
 # “# Cap” or “#Cap” is a heading, “#119” is a number.
-HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3})")
+# “#Liver Fungus #Mulled Wine” is a list.
+HASH_HEADING = re.compile(r"#+(?:\s|$|[^\W\d]{3}(?!.*\s#[^\W\d]))")
 SEPARATOR = re.compile(rf"\s*(?:→|⇒|->|=>|[,;+&/|>•·=*]|\b(?:{_PART_WORDS})\b|[.!?]+\s)\s*", re.IGNORECASE)
 SENTENCE = re.compile(r"\w{2}[.!?]\s")
 """The end of a sentence, and not the full stop of “No. 3”."""
@@ -38,6 +40,8 @@ CODE = r"[A-Za-z]{0,2}\d{1,4}"
 # What a line begins with before a colon: “First reds: …”.
 DASH = re.compile(r"\s[-–—]\s")
 LABEL = re.compile(r"[^:\d]{1,60}:\s")
+SMALL_LABEL = re.compile(r"(?:[^\W\d_A-Z]+ ){0,2}[^\W\d_A-Z]+\s[-–—=]\s")
+"""The same with a dash: “mid – ”. What begins with a capital is as often a colour, and where it goes."""
 SPAN = re.compile(
     rf"(?<![\w-])(?P<first>{CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{CODE})(?![\w-])"
     r"(?!\s?(?:%|(?:\w+\s)?(?:layers?|coats?|pass(?:es)?|times|strokes|min(?:utes)?|hours|days|mm|cm|schichten|lagen|"

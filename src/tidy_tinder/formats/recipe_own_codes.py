@@ -1,0 +1,117 @@
+"""Codes to which a recipe itself gives names that their chart has not: “12 (Peony)”, and later “12 + 40 (Garnet)”.
+
+There such a code means that name, and not what a chart at hand has under it. What was read as the charted colour is
+asked for, with that colour offered; and all places ask in the words of the name, so that one answer settles them all
+(common practice, no source).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Set as AbstractSet
+from dataclasses import replace
+
+from tidy_tinder.core.names.finding import Catalogue, fold
+from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_colour_nouns import is_small
+from tidy_tinder.formats.recipe_colour_words import DAYS, HUES, NEUTRALS, TONES
+from tidy_tinder.formats.recipe_doubts import coming_near
+from tidy_tinder.formats.recipe_figures import NO_CODES
+from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside
+from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_words import CODE, FINISHES, PRESSURE_OF, ROLES, TOKEN, counts_something
+
+_CODE_AND_NAME = re.compile(rf"(?<![\w.,])(?P<code>{CODE})\s?\((?P<name>[^\W\d_]+(?:[ '’-][^\W\d_]+){{0,3}})\)")
+# One figure by itself counts more often than it names.
+_SHORTEST = 2
+# Words of a bracket that say something of a colour and are none: “119 (Blue)”, “119 (Last)”.
+_SAID = (
+    DAYS
+    | HUES
+    | NEUTRALS
+    | TONES
+    | DONE
+    | OF_WORK
+    | frozenset("first last next again optional shared mine new".split())
+)
+
+_Codes = Mapping[str, ReadCall]
+
+
+def with_own_codes(steps: Sequence[ReadStep], catalogue: Catalogue) -> list[ReadStep]:
+    """The steps of a whole text, each asking for the names of the codes in it that the text itself has named."""
+    given = [dict(_given_in(step, catalogue)) for step in steps]
+    codes: dict[str, ReadCall] = {}
+    for step, of_step in zip(steps, given, strict=True):
+        for found in _CODE_AND_NAME.finditer(step.text):
+            if found.start() in of_step:
+                codes.setdefault(found["code"], of_step[found.start()])
+    if not codes:
+        return [*steps]
+    return [_asking(step, set(of_step), codes) for step, of_step in zip(steps, given, strict=True)]
+
+
+def _given_in(step: ReadStep, catalogue: Catalogue) -> Iterator[tuple[int, ReadCall]]:
+    """Where a step gives a name to a code, with the call that asks for the name."""
+    for found in _CODE_AND_NAME.finditer(step.text):
+        asked = next((c for c in step.calls if c.key is None and c.start == found.start("name")), None)
+        charted = next((c for c in step.calls if c.key is not None and c.end == found.end("code")), None)
+        if asked is not None and not asked.candidates:
+            yield found.start(), asked
+        elif charted is not None and charted.key is not None and _is_a_name(found["name"]):
+            near = coming_near(found["name"], (), catalogue)
+            # A slip of the pen is what was meant.
+            if all(entry.key != charted.key for entry in near):
+                meant = tuple(dict.fromkeys((charted.key, *(entry.key for entry in near))))
+                problem = f"The chart has another name for {found['code']} than “{found['name']}”. Which one is meant?"
+                yield (
+                    found.start(),
+                    replace(charted, as_written=found["name"], key=None, candidates=meant, problem=problem),
+                )
+
+
+def _is_a_name(words: str) -> bool:
+    """Whether words in capitals in a bracket can be nothing but a name."""
+    each = re.split(r"[ -]", words)
+    if not all(word[:1].isupper() for word in each) or words.isupper():
+        return False
+    folded = [fold(word) for word in each]
+    if any(word in _SAID or word in PRESSURE_OF or is_small(word) for word in folded) or is_beside(folded[-1]):
+        return False
+    return not any(known.search(words) for known in (*FINISHES.values(), *ROLES.values()))
+
+
+def _asking(step: ReadStep, given: AbstractSet[int], codes: _Codes) -> ReadStep:
+    if step.kind is StepKind.HEADING:
+        return step
+    here = [found for found in _CODE_AND_NAME.finditer(step.text) if found.start() in given]
+    calls = [call for call in (_meant(call, here, codes) for call in step.calls) if call is not None]
+    taken = {i for call in step.calls for i in range(call.start, call.end)}
+    taken |= {i for found in here for i in range(*found.span())}
+    calls += [replace(one, pressure="" if calls else step.pressure) for one in _unread(step, codes, taken)]
+    if calls == list(step.calls):
+        return step
+    return replace(step, calls=tuple(sorted(calls, key=lambda call: call.start)), kind=StepKind.STEP)
+
+
+def _meant(call: ReadCall, here: Sequence[re.Match[str]], codes: _Codes) -> ReadCall | None:
+    """A call as what its code means in this text; None for the code of a name that is asked for beside it."""
+    found = next((found for found in here if call.start < found.end() and found.start() < call.end), None)
+    name = codes.get(found["code"] if found else call.as_written)
+    if name is None:
+        return call
+    if found and call.end == found.end("code") and not name.candidates:
+        return None
+    return replace(name, start=call.start, end=call.end, pressure=call.pressure, layers=call.layers, role=call.role)
+
+
+def _unread(step: ReadStep, codes: _Codes, taken: set[int]) -> Iterator[ReadCall]:
+    """The codes in a step that were read as nothing, as calls for their names."""
+    taken = taken | {i for found in NO_CODES.finditer(step.text) for i in range(*found.span())}
+    tokens = list(TOKEN.finditer(step.text))
+    for at, token in enumerate(tokens):
+        known = codes.get(token.group())
+        if known is None or len(token.group()) < _SHORTEST or token.start() in taken or counts_something(tokens, at):
+            continue
+        yield replace(known, start=token.start(), end=token.end(), pressure="", layers=1, role="")
