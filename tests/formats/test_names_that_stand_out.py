@@ -44,8 +44,8 @@ ASKED: list[tuple[str, list[str]]] = [
     ("Petal\nGlaze Amaranth over the whole petal\nGlaze again, this time Amaranth mixed with Old Lace",
      ["? Amaranth///glaze", "? Amaranth", "? Old Lace"]),
     # A dash after each label in small letters; the first line is no title then, and “leave paper” tells nothing.
-    ("base – marzipan\nmid – marzipan & ginger root\ndark – ginger root & Heron 119\nrim – Heron 119\ntip – leave it",
-     ["? marzipan", "? marzipan", "? ginger root", "? ginger root", "Heron 119", "Heron 119"]),
+    ("base – marzipan\nmid – marzipan & ginger root\nrim – beeswax\neye – fly cap\ntips – leave / lift w. putty",
+     ["? marzipan", "? marzipan", "? ginger root", "? beeswax", "? fly cap"]),
     ("Skin\nlight: butter bean\nmedium: butter bean + Heron 107\nheavy: Heron 119",
      ["? butter bean", "? butter bean", "Heron 107", "Heron 119"]),
     # Roman numbers; a list of which most lines begin with colours has a single name, too.
@@ -56,7 +56,8 @@ ASKED: list[tuple[str, list[str]]] = [
     # German: what something is done with at the end of its clause, what something gets, and what comes over it.
     ("Wasser\nAm Ufer mit Schilf verdichten und mit Torf vertiefen. Die Spiegelung bekommt Eisvogel und etwas Quarz.",
      ["? Schilf", "? Torf", "? Eisvogel", "? Quarz"]),
-    ("Wiese\nGras - Farn, darüber Zeisig", ["? Farn", "? Zeisig"]),
+    ("Wiese\nGras - Farn, darüber Zeisig, Halme mit Moos nachziehen\nMohn - Rabe, mit Zinn vertiefen",
+     ["? Farn", "? Zeisig", "? Moos", "? Rabe", "? Zinn"]),
     ("Fell\nMit Geduld arbeiten, etwas Wasser nehmen, mit dem Finger verblenden", []),
     # Once, and both of two.
     ("Pine\nHarbour twice and Umbra once.", ["? Harbour//2", "? Umbra"]),
@@ -66,7 +67,7 @@ ASKED: list[tuple[str, list[str]]] = [
     # Names with codes that no chart has, one on a line; what else is numbered.
     ("Pencils:\nMoss Bank 8\nLobster 14\nNightfall 40\n\nlobster on the claws",
      ["? Moss Bank", "? Lobster 14", "? Nightfall 40", "? lobster"]),
-    ("Pencils:\nDay 1\nFigure 2\nStage 3\n\nrest on day two", []),
+    ("Pencils:\nRow 1\nFigure 2\nRow 3\nFigure 4", []),
     ("Feather\nalternate Teal Duck/Bronze Wing, 4 of each", ["? Teal Duck", "? Bronze Wing"]),
     # No title: dots that lead, an equals sign, how hard in brackets. Words with signs before them are a list.
     ("outer ... Heron Fly Cap (L)\ninner ... Heron Beeswax (M)", ["Heron 119/light", "Heron 107/medium"]),

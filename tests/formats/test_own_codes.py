@@ -14,6 +14,7 @@ ASKED: list[tuple[str, list[str]]] = [
      ["? Peony/light", "? Peony", "? Garnet", "? Blossom Milk", "? Garnet"]),
     # The chart's own name, however it is written, and what is said of a colour.
     ("Heron\n119 (Fly Cap), 107 (beeswax), 119 (fly-cap)", ["Heron 119", "Heron 107", "Heron 119"]),
+    ("Heron\n119 (Flycap), then 119", ["Heron 119", "? Flycap", "Heron 119"]),
     ("Heron\n119 (Petals), 107 (Light), 107 (Blue), 119 (Last), 107 (A), 119 (Left Ear)",
      ["Heron 119", "Heron 107/light", "Heron 107", "Heron 119", "Heron 107", "Heron 119"]),
     # Another name: what the chart has is offered, and asked for wherever that code stands.

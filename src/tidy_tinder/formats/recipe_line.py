@@ -54,9 +54,6 @@ from tidy_tinder.formats.recipe_words import (
     without_label,
 )
 
-# So often a line is looked at for names in a colour's place.
-_LOOKS = 2
-
 
 class LineReader:
     """Reads one line into a step."""
@@ -91,7 +88,8 @@ class LineReader:
         pieces = with_codes_joined(line, pieces, scan.scope, scan.catalogue)
         pieces = [self._with(piece, unread(scan, piece, bool(listed), bare_list)) for piece in pieces]
         pieces = [replace(piece, calls=self._with_doubts(piece)) for piece in pieces]
-        pieces = self._with_all_slots(pieces)
+        read = ReadThere.of([call for piece in pieces for call in piece.calls])
+        pieces = [replace(piece, calls=self._with_slots(piece, read)) for piece in pieces]
         # “Mix Wren Wing and Gorse Bloom”: the second has a colour's place as soon as the first may be one.
         if not listed and any(piece.calls for piece in pieces):
             pieces = [self._with(piece, unread(scan, piece, listed=True, bare_list=False)) for piece in pieces]
@@ -122,16 +120,6 @@ class LineReader:
         last = max((call.start for call in piece.calls), default=0)
         asked = [d for d in doubts if d.end > last or not scan.scanned.startswith(":", d.end)]
         return tuple(sorted([*piece.calls, *asked], key=lambda call: call.start))
-
-    def _with_all_slots(self, pieces: list[Piece]) -> list[Piece]:
-        """The pieces with the names that stand in a colour's place; beside these further ones may."""
-        for _ in range(_LOOKS):
-            calls = [call for piece in pieces for call in piece.calls]
-            read = ReadThere.of(calls)
-            pieces = [replace(piece, calls=self._with_slots(piece, read)) for piece in pieces]
-            if sum(len(piece.calls) for piece in pieces) == len(calls):
-                break
-        return pieces
 
     def _with_slots(self, piece: Piece, read: ReadThere) -> tuple[ReadCall, ...]:
         """The calls of a piece with the names in it that stand where a colour does; read: those of the line."""

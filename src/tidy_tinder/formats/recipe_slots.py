@@ -69,6 +69,8 @@ _AFTER = re.compile(
     rf"\s?[,:(–-]?\s?(?:{'|'.join(sorted(PRESSURE_OF))})\b",
     re.IGNORECASE,
 )
+# What it is that is laid with what follows: “darüber Zeisig, Halme mit Moos”.
+_WORKED_WITH = re.compile(r"\s(?:mit|with|avec|con|met)\b", re.IGNORECASE)
 # What a colour that is laid may end with: “Light: Buttercup.”, “mit Schieferdach und …”.
 _ENDS = re.compile(r"\s?(?:[.,;+/&→)]|$|(?:und|oder|dann|über|and|et|y|en)\b)", re.IGNORECASE)
 # “mit Torf vertiefen”, “bekommt Eisvogel”, “und etwas Rauchquarz”
@@ -175,7 +177,7 @@ def _comes_before(line: str, at: tuple[int, int], ends: AbstractSet[int], single
         return True
     # “Spade: 119, old iron”
     if joined is None and labelled and before.endswith(", "):
-        return start - 2 in ends
+        return start - 2 in ends and not _WORKED_WITH.match(line, stop)
     return joined is not None and start - len(joined.group()) in ends
 
 
