@@ -50,8 +50,8 @@ Regression is the best of an offset, lines and an affine map with the same ancho
 those of worlds of another physics than the demo's."""
 
 STACKS = """The same worlds; bands are judged by new readings. A chosen pair is the one with the least expected
-difference among the 48 nearest, in the place of a pencil that is not there; a strip is a measured stack of one or of
-two pencils."""
+difference among the 48 nearest, in the place of a pencil that is not there (in all of it in eight worlds more of
+either physics); a strip is a measured stack of one or of two pencils."""
 
 SHEETS = """ΔE00 as median / 95th percentile between what is read from a photo of a printed page and the truth of each
 zone, clean cells alone, known cells left out. The pages are coloured in in random worlds by an uneven hand; the
