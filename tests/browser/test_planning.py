@@ -240,6 +240,10 @@ def test_a_pasted_recipe_says_which_lines_gave_no_colour(page: Page) -> None:
     assert [line.text.split("\n")[-1] for line in page.all(reading)] == [
         "range", "Heron 119 Fly Cap, heavy", "heading", "no colour", "Tallow M09 Oat, 2 layers",
     ]  # fmt: skip
+    # A code or a letter that stands for a name is underlined as the name is.
+    page.one("textarea").send_keys("\n12 (Peony)\nthen 12, and P = Oat\nP all over")
+    page.until_text("6 calls, 2 to settle")
+    assert [words.text for words in page.all(f"{reading} u")] == ["119", "Fern", "Oat", "Peony", "12", "P"]
 
 
 def test_a_recipe_is_put_into_somebodys_box(page: Page) -> None:

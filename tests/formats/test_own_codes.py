@@ -19,6 +19,9 @@ ASKED: list[tuple[str, list[str]]] = [
      ["Heron 119", "Heron 107/light", "Heron 107", "Heron 119", "Heron 107", "Heron 119"]),
     # Another name: what the chart has is offered, and asked for wherever that code stands.
     ("Heron 119 (Brambel), heavy\nthen 119 over 107", ["? Brambel/heavy", "? Brambel", "Heron 107///below"]),
+    # By itself on a line, and numbers of something else.
+    ("Petal\n12 (Peony)\nthen 12", ["? Peony", "? Peony"]),
+    ("Petal\nFigure 12 (Front)\nLayer 3 (Base), page 14 (Top)\n119 (Heron)", ["Heron 119"]),
     # Counts are no codes.
     ("Petal\n12 (Peony) all over\nwait 12 minutes, 12 layers of patience", ["? Peony"]),
 ]  # fmt: skip

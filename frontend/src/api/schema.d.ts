@@ -7296,7 +7296,7 @@ export interface components {
         };
         /**
          * ReadCallOut
-         * @description A call as it would be read.
+         * @description A call as it would be read; start and end say where the words, or the letter or code in their stead, stand.
          */
         ReadCallOut: {
             /** As Written */
@@ -7304,6 +7304,8 @@ export interface components {
             /** Candidates */
             candidates: components["schemas"]["ColourOut"][];
             colour: components["schemas"]["ColourOut"] | null;
+            /** End */
+            end: number;
             /** Layers */
             layers: number;
             other: components["schemas"]["ColourOut"] | null;

@@ -32,18 +32,18 @@ from tidy_tinder.formats.recipe_words import (
 _SIGNS = frozenset("no nr num nummer".split())
 # “Lobster 14”
 _NAME_AND_CODE = re.compile(r"(?P<name>[^\W\d_]+(?:[ '’-][^\W\d_]+){0,3}),? \(?\d{1,4}\)?")
-# What else is numbered: “Figure 3”.
-_NUMBERED = (
+NUMBERED = (
     ABOUT
     | OF_LAYERS
     | BESIDE_PENCILS
     | frozenset(
         (
-            "step stage part row area zone figure fig section session round set phase schritt schicht teil bild etape "
-            "couche paso capa parte stap laag deel number nr no"
+            "step stage part page row area zone figure fig section session round set phase schritt schicht teil bild "
+            "etape couche paso capa parte stap laag deel number nr no"
         ).split()
     )
 )
+"""What is numbered and is no colour: “Figure 3”."""
 # Lines of a paragraph that are nothing but names.
 _FEW_NAMES = 3
 
@@ -159,7 +159,7 @@ def _has_a_code(step: ReadStep) -> bool:
     if found is None:
         return False
     words = TOKEN.findall(found["name"])
-    return is_in_capitals(words) and not _is_of_the_work(words) and not any(fold(word) in _NUMBERED for word in words)
+    return is_in_capitals(words) and not _is_of_the_work(words) and not any(fold(word) in NUMBERED for word in words)
 
 
 def _is_of_the_work(words: Sequence[str]) -> bool:

@@ -12,17 +12,20 @@ from collections.abc import Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import replace
 
-from tidy_tinder.core.names.finding import Catalogue, fold
+from tidy_tinder.core.names.finding import Catalogue, Entry, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import is_small
 from tidy_tinder.formats.recipe_colour_words import DAYS, HUES, NEUTRALS, TONES
-from tidy_tinder.formats.recipe_doubts import coming_near
+from tidy_tinder.formats.recipe_doubts import coming_near, on_no_chart
 from tidy_tinder.formats.recipe_figures import NO_CODES
+from tidy_tinder.formats.recipe_lists import NUMBERED
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_words import CODE, FINISHES, PRESSURE_OF, ROLES, TOKEN, counts_something
 
 _CODE_AND_NAME = re.compile(rf"(?<![\w.,])(?P<code>{CODE})\s?\((?P<name>[^\W\d_]+(?:[ '’-][^\W\d_]+){{0,3}})\)")
+# Characters before a code in which stands what is numbered.
+_NEAR = 16
 # One figure by itself counts more often than it names.
 _SHORTEST = 2
 # Words of a bracket that say something of a colour and are none: “119 (Blue)”, “119 (Last)”.
@@ -55,20 +58,34 @@ def with_own_codes(steps: Sequence[ReadStep], catalogue: Catalogue) -> list[Read
 def _given_in(step: ReadStep, catalogue: Catalogue) -> Iterator[tuple[int, ReadCall]]:
     """Where a step gives a name to a code, with the call that asks for the name."""
     for found in _CODE_AND_NAME.finditer(step.text):
-        asked = next((c for c in step.calls if c.key is None and c.start == found.start("name")), None)
-        charted = next((c for c in step.calls if c.key is not None and c.end == found.end("code")), None)
+        here = [c for c in step.calls if c.start < found.end() and found.start() < c.end]
+        asked = next((c for c in here if c.key is None and c.start == found.start("name")), None)
+        charted = next((c for c in here if c.key is not None and c.end == found.end("code")), None)
         if asked is not None and not asked.candidates:
             yield found.start(), asked
-        elif charted is not None and charted.key is not None and _is_a_name(found["name"]):
-            near = coming_near(found["name"], (), catalogue)
-            # A slip of the pen is what was meant.
-            if all(entry.key != charted.key for entry in near):
-                meant = tuple(dict.fromkeys((charted.key, *(entry.key for entry in near))))
-                problem = f"The chart has another name for {found['code']} than “{found['name']}”. Which one is meant?"
-                yield (
-                    found.start(),
-                    replace(charted, as_written=found["name"], key=None, candidates=meant, problem=problem),
-                )
+        elif (charted is not None or not here) and _is_a_name(found["name"]) and _is_a_code(step.text, found.start()):
+            call = _otherwise(step.text, found, charted, coming_near(found["name"], (), catalogue))
+            if call is not None:
+                yield found.start(), call
+
+
+def _otherwise(
+    line: str, found: re.Match[str], charted: ReadCall | None, near: Sequence[Entry]
+) -> ReadCall | None:  # fmt: skip
+    """The call that asks for a name in brackets; None where it is the name of the charted colour, with a slip."""
+    if charted is None or charted.key is None:
+        return on_no_chart(line, *found.span("name"), near)
+    if any(entry.key == charted.key for entry in near):
+        return None
+    meant = tuple(dict.fromkeys((charted.key, *(entry.key for entry in near))))
+    problem = f"The chart has another name for {found['code']} than “{found['name']}”. Which one is meant?"
+    return replace(charted, as_written=found["name"], key=None, candidates=meant, problem=problem)
+
+
+def _is_a_code(line: str, at: int) -> bool:
+    """Whether what stands there is no number of something: “Figure 3 (Front)”."""
+    before = TOKEN.findall(line[max(at - _NEAR, 0) : at])
+    return not before or fold(before[-1]) not in NUMBERED
 
 
 def _is_a_name(words: str) -> bool:
@@ -89,6 +106,12 @@ def _asking(step: ReadStep, given: AbstractSet[int], codes: _Codes) -> ReadStep:
     calls = [call for call in (_meant(call, here, codes) for call in step.calls) if call is not None]
     taken = {i for call in step.calls for i in range(call.start, call.end)}
     taken |= {i for found in here for i in range(*found.span())}
+    read = {call.start for call in step.calls}
+    calls += [
+        replace(codes[found["code"]], start=found.start("name"), end=found.end("name"))
+        for found in here
+        if read.isdisjoint(range(*found.span())) and not any(c.end == found.end("code") for c in step.calls)
+    ]
     calls += [replace(one, pressure="" if calls else step.pressure) for one in _unread(step, codes, taken)]
     if calls == list(step.calls):
         return step

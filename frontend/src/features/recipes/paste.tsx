@@ -186,10 +186,10 @@ function Written({ step }: { step: ReadStep }) {
   const words: ReactNode[] = [];
   let at = 0;
   for (const call of [...step.calls].sort((one, other) => one.start - other.start)) {
-    // What a letter stands for, or a line that is repeated, is not written where its call stands.
-    if (call.start < at || !step.text.startsWith(call.as_written, call.start)) continue;
-    words.push(step.text.slice(at, call.start), <u key={call.start}>{call.as_written}</u>);
-    at = call.start + call.as_written.length;
+    // One letter, or “same as above”, may stand for several.
+    if (call.start < at) continue;
+    words.push(step.text.slice(at, call.start), <u key={call.start}>{step.text.slice(call.start, call.end)}</u>);
+    at = call.end;
   }
   return [...words, step.text.slice(at)];
 }

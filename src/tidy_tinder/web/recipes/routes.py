@@ -86,6 +86,7 @@ def _read_call(c: ReadCallPreview) -> ReadCallOut:
     return ReadCallOut(
         as_written=c.call.as_written,
         start=c.call.start,
+        end=c.call.end,
         colour=colour_out(c.colour) if c.colour else None,
         other=colour_out(c.other) if c.other else None,
         candidates=[colour_out(e) for e in c.candidates],

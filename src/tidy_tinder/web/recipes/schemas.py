@@ -124,10 +124,11 @@ class RecipeOut(Out):
 
 
 class ReadCallOut(Schema):
-    """A call as it would be read."""
+    """A call as it would be read; start and end say where the words, or the letter or code in their stead, stand."""
 
     as_written: str
     start: int
+    end: int
     colour: ColourOut | None
     other: ColourOut | None
     candidates: list[ColourOut]
