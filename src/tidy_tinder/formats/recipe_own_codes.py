@@ -106,11 +106,10 @@ def _asking(step: ReadStep, given: AbstractSet[int], codes: _Codes) -> ReadStep:
     calls = [call for call in (_meant(call, here, codes) for call in step.calls) if call is not None]
     taken = {i for call in step.calls for i in range(call.start, call.end)}
     taken |= {i for found in here for i in range(*found.span())}
-    read = {call.start for call in step.calls}
     calls += [
         replace(codes[found["code"]], start=found.start("name"), end=found.end("name"))
         for found in here
-        if read.isdisjoint(range(*found.span())) and not any(c.end == found.end("code") for c in step.calls)
+        if not any(call.start < found.end() and found.start() < call.end for call in step.calls)
     ]
     calls += [replace(one, pressure="" if calls else step.pressure) for one in _unread(step, codes, taken)]
     if calls == list(step.calls):

@@ -20,7 +20,7 @@ from tidy_tinder.core.quantities import DeltaE, Lab
 _Array = NDArray[np.float64]
 
 # The likeliest columns that are laid, those laid round the best of them, rounds of that, and columns that are kept.
-# After the prototype of the design; of those kept fewer, because the proof takes in what may yet help.
+# After the prototype of the design; more are kept, so that what is best is mostly found before the proof (0046).
 _LAID, _ROUND_THE_BEST, _ROUNDS, _KEPT = 120, 60, 3, 60
 # Columns round which others are looked for.
 _BEST = 6

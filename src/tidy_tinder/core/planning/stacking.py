@@ -107,10 +107,10 @@ class Stacking:
             for at, one in enumerate(_alone(slots))
             if one is not None and at < dry.shape[1]
         ]
-        self._add_beside(dry, alone)
+        self.add_beside(dry, alone)
         return labs
 
-    def _add_beside(self, labs: Lab, alone: Sequence[tuple[int, int, _Mark]]) -> None:
+    def add_beside(self, labs: Lab, alone: Sequence[tuple[int, int, _Mark]]) -> None:
         """Add what is expected of each mark with nothing below or above it, at its place in labs (N, S, 3), beside the
         model, as whoever predicts that mark expects it.
         """
@@ -141,7 +141,7 @@ def looks_on_each(on: Sequence[Stacking], stacks: Sequence[Sequence[Layer[int]]]
             if len(layers) == 1
         ]
         for each, seen in zip(on, labs, strict=True):
-            each._add_beside(seen[:, None], alone)
+            each.add_beside(seen[:, None], alone)
     return labs
 
 
