@@ -89,6 +89,15 @@ WRITTEN: dict[str, list[tuple[str, list[str]]]] = {
         (H + "119 über 107", ["Heron 107///below", "Heron 119"]),
         (H + "119 sur 107", ["Heron 107///below", "Heron 119"]),
         (H + "1. 119, light\n2. 107\n3. repeat step 1", ["Heron 119/light", "Heron 107", "Heron 119/light"]),
+        (
+            H + "Edge: 119, 107\nShadow: same plus 126",
+            ["Heron 119", "Heron 107", "Heron 119", "Heron 107", "Heron 126"],
+        ),
+        (
+            H + "119\nRim: as above, then 105\nEye: 107 the same as before",
+            ["Heron 119", "Heron 119", "Heron 105", "Heron 107"],
+        ),
+        (H + "126 where it turns, then 119 again over everything", ["Heron 126", "Heron 119"]),
         (H + "119, medium\nsame as above but heavier", ["Heron 119/medium", "Heron 119/heavy"]),
         (H + "119, heavy\nas before, lightly", ["Heron 119/heavy", "Heron 119/light"]),
         (H + "1. 119\n2. repeat step 7", ["Heron 119"]),

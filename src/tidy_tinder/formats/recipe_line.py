@@ -31,7 +31,7 @@ from tidy_tinder.formats.recipe_plain_names import is_beside, is_drawn
 from tidy_tinder.formats.recipe_pressing import in_brackets, pressed_each
 from tidy_tinder.formats.recipe_ranges import ranges_in
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_repeats import repeated_calls
+from tidy_tinder.formats.recipe_repeats import goes_on_from, repeated_calls
 from tidy_tinder.formats.recipe_scan import Scan
 from tidy_tinder.formats.recipe_slots import ReadThere, in_slots
 from tidy_tinder.formats.recipe_unread import LONGEST_LABEL, is_label, unread
@@ -95,7 +95,8 @@ class LineReader:
             pieces = [self._with(piece, unread(scan, piece, listed=True, bare_list=False)) for piece in pieces]
         pieces = with_choices_joined(line, pieces)
         calls = without_those_not_laid(line, in_the_order_laid(line, self._qualified(pieces)))
-        calls = calls or repeated_calls(line, self._past)
+        if not calls or goes_on_from(line):
+            calls = [*repeated_calls(line, self._past), *calls]
         words = what_is_done(
             words_outside(line, Piece(0, len(line), "", calls=tuple(c for p in pieces for c in p.calls)))
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, Protocol, TypeVar
@@ -29,6 +30,14 @@ class Counted(Protocol):
 S = TypeVar("S", bound=Counted)
 
 
+# “same plus”, “as above, then”
+_AND_MORE = re.compile(
+    r"(?:^|[:;.–-]\s)(?:the )?(?:same(?: as (?:above|before))?|as (?:before|above)|wie (?:oben|vorher)|comme avant)"
+    r"(?:\s?[+&,]|\s(?:plus|and|then|und|dann|et|puis)\b)",
+    re.IGNORECASE,
+)
+
+
 def pointed_at(line: str, past: Sequence[S]) -> S | None:
     """The step of the past that a line points at; None where it points at none."""
     found = REPEAT.search(line)
@@ -39,6 +48,11 @@ def pointed_at(line: str, past: Sequence[S]) -> S | None:
         at = int(found["step"]) - 1
         return steps[at] if 0 <= at < len(steps) else None
     return next((step for step in reversed(steps) if step.calls), None)
+
+
+def goes_on_from(line: str) -> bool:
+    """Whether a line lays what an earlier one did, and something more: “same plus 119”."""
+    return _AND_MORE.search(line) is not None
 
 
 def only_points(line: str, as_written: str, start: int) -> bool:

@@ -30,6 +30,9 @@ LONGEST_LABEL = 3
 """Words of a label that a dash or “=” ends."""
 
 
+_ALL_OF_IT = frozenset("everything anything nothing something everywhere whole rest lot alles ganze tout todo".split())
+
+
 def unread(scan: Scan, piece: Piece, listed: bool, bare_list: bool) -> list[ReadCall]:
     """What looks like a colour in a piece but is none: to be settled, with what comes near."""
     tokens = [t for t in TOKEN.finditer(scan.scanned, piece.start, piece.end) if t.start() not in scan.counted]
@@ -78,7 +81,7 @@ def _may_be_in_a_bare_list(words: Sequence[str], first_written: str) -> bool:
     folded = [fold(word) for word in words]
     clause = folded[0] in OF_WORK | DONE or first_written.lower() in CLAUSES
     where = all(is_drawn(word) or word in TONES for word in folded)
-    small = len(words) == 1 and folded[0] in SMALL
+    small = len(words) == 1 and folded[0] in SMALL | _ALL_OF_IT
     how = bool(HEAVIER.search(folded[-1]) or LIGHTER.search(folded[-1]))
     return len(words) <= 2 and not (clause or where or small or how or folded[-1] in TOOLS)
 
