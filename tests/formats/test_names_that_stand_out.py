@@ -6,7 +6,9 @@ Ways of writing are common practice, no source; the names are on no chart, so ea
 from __future__ import annotations
 
 import pytest
-from tests.formats.test_recipe_text import calls
+from tests.formats.test_recipe_text import calls, read
+
+from tidy_tinder.core.vocabulary import StepKind
 
 ASKED: list[tuple[str, list[str]]] = [
     # One capital in a sentence of small letters.
@@ -44,7 +46,8 @@ ASKED: list[tuple[str, list[str]]] = [
     ("Petal\nGlaze Amaranth over the whole petal\nGlaze again, this time Amaranth mixed with Old Lace",
      ["? Amaranth///glaze", "? Amaranth", "? Old Lace"]),
     # A dash after each label in small letters; the first line is no title then, and “leave paper” tells nothing.
-    ("base – marzipan\nmid – marzipan & ginger root\nrim – beeswax\neye – fly cap\ntips – leave / lift w. putty",
+    ("base – marzipan\nmid – marzipan & ginger root\nrim – beeswax\neye – fly cap\n"
+     "lights – leave paper / lift w. putty",
      ["? marzipan", "? marzipan", "? ginger root", "? beeswax", "? fly cap"]),
     ("Skin\nlight: butter bean\nmedium: butter bean + Heron 107\nheavy: Heron 119",
      ["? butter bean", "? butter bean", "Heron 107", "Heron 119"]),
@@ -83,3 +86,9 @@ ASKED: list[tuple[str, list[str]]] = [
 @pytest.mark.parametrize(("text", "expected"), ASKED, ids=[text[:40] for text, _ in ASKED])
 def test_what_may_name_a_colour_is_asked_for(text: str, expected: list[str]) -> None:
     assert calls(text) == expected
+
+
+def test_a_label_with_a_dash_that_stands_over_a_list_is_its_heading() -> None:
+    heading, *under = read("Tree\n\nleaf – underside\nHeron 119, heavy\nHeron 107, light").steps
+    assert heading.kind is StepKind.HEADING
+    assert [step.area for step in under] == ["leaf – underside"] * 2

@@ -18,7 +18,8 @@ ASKED: list[tuple[str, list[str]]] = [
     ("Heron\n119 (Petals), 107 (Light), 107 (Blue), 119 (Last), 107 (A), 119 (Left Ear)",
      ["Heron 119", "Heron 107/light", "Heron 107", "Heron 119", "Heron 107", "Heron 119"]),
     # Another name: what the chart has is offered, and asked for wherever that code stands.
-    ("Heron 119 (Brambel), heavy\nthen 119 over 107", ["? Brambel/heavy", "? Brambel", "Heron 107///below"]),
+    ("Heron 119 (Brambel), heavy\nthen 119 over 107",
+     ["? Heron 119 (Brambel)/heavy", "? Heron 119 (Brambel)", "Heron 107///below"]),
     # By itself on a line, and numbers of something else.
     ("Petal\n12 (Peony)\nthen 12", ["? Peony", "? Peony"]),
     ("Petal\nFigure 12 (Front)\nLayer 3 (Base), page 14 (Top)\n119 (Heron)", ["Heron 119"]),
@@ -37,6 +38,7 @@ def test_the_charted_colour_is_offered_and_where_it_stands_is_kept() -> None:
     first, second = read(text).calls
     (charted,) = read("Heron 119").calls
     assert first.candidates == second.candidates == (charted.key,)
-    assert "Brambel" in first.problem
-    assert (first.as_written, second.as_written) == ("Brambel", "Brambel")
+    assert first.problem == second.problem == "119 is Heron 119 Fly Cap; no colour there is called “brambel”."
+    assert first.as_written == second.as_written == "Heron 119 (Brambel)"
+    assert (first.start, first.end) == (0, len("Heron 119 (Brambel)"))
     assert "then 119"[second.start : second.end] == "119"

@@ -55,16 +55,16 @@ _BEFORE_OTHERS = frozenset(
 )
 # “un poco de Trigo”, “une pointe de Cerise”
 _PORTIONS = frozenset("poco pizca toque capa velo pointe touche peu couche voile soupcon goccia".split())
-# What is counted, months, and what is told beside a step.
-_NUMBERS_AND_NOTES = frozenset(
+NUMBERS_AND_NOTES = frozenset(
     (
         "one two three four five six seven eight nine ten part step layer stage chapter january february march "
         "april may june july august september october november december photo photograph reference tip note notes "
         "question"
     ).split()
 )
+"""What is counted, months, and what is told beside a step."""
 # Words with a capital that are known to be no name of a colour; words of colour are judged by themselves.
-_KNOWN = OF_WORK | DONE | TONES | DAYS | NOUNS | _NUMBERS_AND_NOTES
+_KNOWN = OF_WORK | DONE | TONES | DAYS | NOUNS | NUMBERS_AND_NOTES
 # Words that only German sentences have.
 _GERMAN = frozenset(
     (
@@ -169,7 +169,7 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     paper or a picture; where they begin one, what they are laid on or how must follow.
     """
     words = [fold(token.group()) for token in tokens[first:end]]
-    if words[0] in _NUMBERS_AND_NOTES:
+    if words[0] in NUMBERS_AND_NOTES:
         return False  # “Part Two”
     if fold(following) in _IN_TURN and _capitals_tell(line):
         return True

@@ -148,7 +148,7 @@ class LineReader:
             return line.rstrip(": ").strip()
         plain = not self._scan.bulleted and 0 < len(words) <= 3 and not re.search(r"[,;→>+/().|:=]|\d", line)
         pressed = any(word.lower() in PRESSURE_OF for word in words)
-        labelled = SMALL_LABEL.match(line)
+        labelled = SMALL_LABEL.match(line) and not self._over_a_list
         if not plain or pressed or labelled or any(pattern.search(line) for pattern in FINISHES.values()):
             return None
         listed = [piece for piece in SEPARATOR.split(line) if piece.strip()]

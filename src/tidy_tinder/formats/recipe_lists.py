@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import Finish, StepKind
-from tidy_tinder.formats.recipe_capitals import is_in_capitals
+from tidy_tinder.formats.recipe_capitals import NUMBERS_AND_NOTES, is_in_capitals
 from tidy_tinder.formats.recipe_colour_words import ABOUT, BESIDE_PENCILS
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, coming_near, on_no_chart, without_how
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside, is_drawn
@@ -36,10 +36,12 @@ NUMBERED = (
     ABOUT
     | OF_LAYERS
     | BESIDE_PENCILS
+    | NUMBERS_AND_NOTES
+    | _SIGNS
     | frozenset(
         (
-            "step stage part page row area zone figure fig section session round set phase schritt schicht teil bild "
-            "etape couche paso capa parte stap laag deel number nr no"
+            "page row zone figure fig section session round set phase number schritt schicht teil bild etape couche "
+            "paso capa parte stap laag deel"
         ).split()
     )
 )

@@ -1,8 +1,8 @@
 """Codes to which a recipe itself gives names that their chart has not: “12 (Peony)”, and later “12 + 40 (Garnet)”.
 
 There such a code means that name, and not what a chart at hand has under it. What was read as the charted colour is
-asked for, with that colour offered; and all places ask in the words of the name, so that one answer settles them all
-(common practice, no source).
+asked for, with that colour offered, as any code and name that do not belong together are; and all places ask in the
+same words, so that one answer settles them all (common practice, no source).
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import replace
 
-from tidy_tinder.core.names.finding import Catalogue, Entry, fold
+from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import is_small
 from tidy_tinder.formats.recipe_colour_words import DAYS, HUES, NEUTRALS, TONES
@@ -64,22 +64,23 @@ def _given_in(step: ReadStep, catalogue: Catalogue) -> Iterator[tuple[int, ReadC
         if asked is not None and not asked.candidates:
             yield found.start(), asked
         elif (charted is not None or not here) and _is_a_name(found["name"]) and _is_a_code(step.text, found.start()):
-            call = _otherwise(step.text, found, charted, coming_near(found["name"], (), catalogue))
+            call = _otherwise(step.text, found, charted, catalogue)
             if call is not None:
                 yield found.start(), call
 
 
-def _otherwise(
-    line: str, found: re.Match[str], charted: ReadCall | None, near: Sequence[Entry]
-) -> ReadCall | None:  # fmt: skip
+def _otherwise(line: str, found: re.Match[str], charted: ReadCall | None, catalogue: Catalogue) -> ReadCall | None:
     """The call that asks for a name in brackets; None where it is the name of the charted colour, with a slip."""
+    near = coming_near(found["name"], (), catalogue)
     if charted is None or charted.key is None:
         return on_no_chart(line, *found.span("name"), near)
-    if any(entry.key == charted.key for entry in near):
+    written = line[charted.start : found.end()]
+    ranges = [entry.range_name for entry in catalogue.resolve(charted.as_written).hits if entry.key == charted.key]
+    conflict = catalogue.resolve(written, ranges or None).conflict
+    if conflict is None or any(entry.key == charted.key for entry in near):
         return None
     meant = tuple(dict.fromkeys((charted.key, *(entry.key for entry in near))))
-    problem = f"The chart has another name for {found['code']} than “{found['name']}”. Which one is meant?"
-    return replace(charted, as_written=found["name"], key=None, candidates=meant, problem=problem)
+    return replace(charted, as_written=written, end=found.end(), key=None, candidates=meant, problem=conflict.message)
 
 
 def _is_a_code(line: str, at: int) -> bool:
@@ -123,9 +124,12 @@ def _meant(call: ReadCall, here: Sequence[re.Match[str]], codes: _Codes) -> Read
     name = codes.get(found["code"] if found else call.as_written)
     if name is None:
         return call
-    if found and call.end == found.end("code") and not name.candidates:
+    by_code = found is not None and call.end == found.end("code")
+    if by_code and not name.candidates:
         return None
-    return replace(name, start=call.start, end=call.end, pressure=call.pressure, layers=call.layers, role=call.role)
+    # “Heron 119 (Brambel)” is asked for as a whole.
+    end = found.end() if found and by_code else call.end
+    return replace(name, start=call.start, end=end, pressure=call.pressure, layers=call.layers, role=call.role)
 
 
 def _unread(step: ReadStep, codes: _Codes, taken: set[int]) -> Iterator[ReadCall]:

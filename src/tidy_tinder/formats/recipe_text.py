@@ -131,7 +131,7 @@ def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue)
     """
     opens = number == 0 or not lines[number - 1]
     following = lines[number + 1] if number + 1 < len(lines) else ""
-    if not (opens and following) or catalogue.has_name(following):
+    if not (opens and following) or catalogue.has_name(following) or _are_labelled(lines[number], following):
         return False
     return not (_is_spoken(lines[number]) and _begins_with_a_colour(following, catalogue))
 
@@ -144,9 +144,7 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
         return True
     # A picture before a title stands before no other line.
     bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
-    # “base – marzipan” over “mid – marzipan & ginger root”
-    labelled = SMALL_LABEL.match(line) and SMALL_LABEL.match(following)
-    if bullet or labelled or _COUNTED.match(line) or _LAID.search(line):
+    if bullet or _are_labelled(line, following) or _COUNTED.match(line) or _LAID.search(line):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:
@@ -157,6 +155,11 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     if any(CODE_LIKE.match(t) and catalogue.has_code(t) for t in TOKEN.findall(line)):
         return False
     return not (_is_spoken(line) and _begins_with_a_colour(following, catalogue))
+
+
+def _are_labelled(line: str, following: str) -> bool:
+    """Whether two lines each say where or how their colours go: “base – marzipan”, “mid – marzipan & ginger root”."""
+    return bool(SMALL_LABEL.match(line) and SMALL_LABEL.match(following))
 
 
 def _is_prose(line: str) -> bool:

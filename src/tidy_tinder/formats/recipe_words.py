@@ -40,8 +40,9 @@ CODE = r"[A-Za-z]{0,2}\d{1,4}"
 # What a line begins with before a colon: “First reds: …”.
 DASH = re.compile(r"\s[-–—]\s")
 LABEL = re.compile(r"[^:\d]{1,60}:\s")
-SMALL_LABEL = re.compile(r"(?:[^\W\d_A-Z]+ ){0,2}[^\W\d_A-Z]+\s[-–—=]\s")
-"""The same with a dash: “mid – ”. What begins with a capital is as often a colour, and where it goes."""
+_SMALL = r"[^\W\d_A-ZÀ-ÖØ-Þ]+"
+SMALL_LABEL = re.compile(rf"(?:{_SMALL} ){{0,2}}{_SMALL}\s[-–—=]\s")
+"""The same with a dash or an equals sign: “mid – ”. What begins with a capital is as often a colour."""
 SPAN = re.compile(
     rf"(?<![\w-])(?P<first>{CODE})(?:[-–—]|\s(?:to|bis|à|hasta|tot)\s)(?P<last>{CODE})(?![\w-])"
     r"(?!\s?(?:%|(?:\w+\s)?(?:layers?|coats?|pass(?:es)?|times|strokes|min(?:utes)?|hours|days|mm|cm|schichten|lagen|"

@@ -188,6 +188,15 @@ def test_a_letter_asks_in_the_words_that_it_stands_for(demo: Collection) -> None
     assert [c.colour.name for c in calls(demo, recipe) if c.colour is not None] == ["Bracken", "Fly Cap", "Bracken"]
 
 
+def test_a_code_with_another_name_offers_the_charted_colour_wherever_it_stands(demo: Collection) -> None:
+    recipe, _ = save_recipe(demo, "A leaf\nHeron 119 (Brambel), heavy\nthen 119 over 107\n")
+    asked = [c for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED]
+    assert [[one.name for one in c.candidates] for c in asked] == [["Fly Cap"], ["Fly Cap"]]
+    change = settle_call(demo, asked[0].id, asked[0].candidates[0].id)
+    assert change.label.endswith("means 119 Fly Cap, in 2 places")
+    assert Answer.UNSETTLED not in [c.answer for c in calls(demo, recipe)]
+
+
 def test_what_repeats_a_colour_follows_it_unless_it_was_settled_otherwise(demo: Collection) -> None:
     recipe, _ = save_recipe(demo, "A leaf\nHeron\n- Burnt Umber\n- same as above\n- as before, lighter\n- 119")
     above, same, lighter, fly_cap = calls(demo, recipe)
