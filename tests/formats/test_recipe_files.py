@@ -56,7 +56,7 @@ def test_what_is_written_is_read_back_equal(recipe: RecipeFile) -> None:
         (b"\xff\xfe", "UTF-8"),
         (b"[" * 100_000, "nested too deep"),
         (b"[]", "This is no tidy-tinder recipe"),
-        (json.dumps({**SMALL, "version": 3}).encode(), "version 3, from a newer"),
+        (json.dumps({**SMALL, "version": 4}).encode(), "version 4, from a newer"),
         (json.dumps({**SMALL, "version": "one"}).encode(), "At version"),
         (json.dumps({**SMALL, "title": ""}).encode(), "At title"),
         (json.dumps({**SMALL, "unheard": 1}).encode(), "At unheard"),

@@ -3088,6 +3088,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/steps/{step_id}/calls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let words of a line name a colour, to be settled then. */
+        post: operations["recipes_call_for_words_steps__int_step_id__calls_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps/{step_id}/looked-through": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that a line of a recipe names no more colours. */
+        put: operations["recipes_look_through_steps__int_step_id__looked_through_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swatches": {
         parameters: {
             query?: never;
@@ -4029,6 +4063,8 @@ export interface components {
             stand_ins: number;
             /** Title */
             title: string;
+            /** To Look Through */
+            to_look_through: number;
             /** Unsettled */
             unsettled: number;
         };
@@ -5845,6 +5881,8 @@ export interface components {
             stand_ins: number;
             /** Title */
             title: string;
+            /** To Look Through */
+            to_look_through: number;
             /** Unsettled */
             unsettled: number;
         };
@@ -5917,6 +5955,19 @@ export interface components {
          */
         LookedStepOut: {
             step: components["schemas"]["StepAtBenchOut"] | null;
+        };
+        /**
+         * LookedThroughIn
+         * @description A line names no more colours. revision: of the line that was looked at; as_note: it is no step at all.
+         */
+        LookedThroughIn: {
+            /**
+             * As Note
+             * @default false
+             */
+            as_note?: boolean;
+            /** Revision */
+            revision: number;
         };
         /**
          * MadeOut
@@ -7338,12 +7389,15 @@ export interface components {
         };
         /**
          * ReadStepOut
-         * @description A line as it would be read; ranges are those that it names, where it says nothing else.
+         * @description A line as it would be read; ranges are those that it names, where it says nothing else; left: words that may name
+         *     a colour and were not read.
          */
         ReadStepOut: {
             /** Calls */
             calls: components["schemas"]["ReadCallOut"][];
             kind: components["schemas"]["StepKind"];
+            /** Left */
+            left: components["schemas"]["WordsAtOut"][];
             /** Ranges */
             ranges: string[];
             /** Text */
@@ -8472,7 +8526,7 @@ export interface components {
         };
         /**
          * StepOut
-         * @description One line of a recipe.
+         * @description One line of a recipe; left: where words stand that were read as nothing and may name a colour.
          */
         StepOut: {
             /** Area */
@@ -8485,18 +8539,24 @@ export interface components {
             kind: components["schemas"]["StepKind"];
             /** Layers */
             layers: number;
+            /** Left */
+            left: components["schemas"]["WordsAtOut"][];
             /** Number */
             number: number | null;
             /** Pressure */
             pressure: components["schemas"]["Pressure"] | "";
             /** Purpose */
             purpose: components["schemas"]["Purpose"] | "";
+            /** Revision */
+            revision: number;
             /** Said Purpose */
             said_purpose: components["schemas"]["Purpose"] | "";
             /** Said Waits */
             said_waits: boolean;
             /** Text */
             text: string;
+            /** To Look Through */
+            to_look_through: boolean;
             /** Waits */
             waits: boolean;
         };
@@ -9333,6 +9393,26 @@ export interface components {
         WithoutOut: {
             difference: components["schemas"]["DifferenceOut"];
             finished: components["schemas"]["PatchOut"];
+        };
+        /**
+         * WordsAtOut
+         * @description Where words stand in a line: from start up to end.
+         */
+        WordsAtOut: {
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
+        /**
+         * WordsIn
+         * @description Words of a line that name a colour; start: where they stand, null for where they do first.
+         */
+        WordsIn: {
+            /** Start */
+            start?: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * WorkOrder
@@ -26478,6 +26558,166 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipes_call_for_words_steps__int_step_id__calls_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipes_look_through_steps__int_step_id__looked_through_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedThroughIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
                 };
             };
             /** @description Forbidden */

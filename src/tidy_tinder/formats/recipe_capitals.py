@@ -151,11 +151,11 @@ def _stands_out(line: str, tokens: Sequence[re.Match[str]], at: int, following: 
         return False
     if any(role.fullmatch(word) for role in (*ROLES.values(), *FINISHES.values())) or is_beside(fold(following)):
         return False
-    return _capitals_tell(line) and not is_told_about(line, tokens, at)
+    return capitals_tell(line) and not is_told_about(line, tokens, at)
 
 
 @lru_cache(maxsize=16)
-def _capitals_tell(line: str) -> bool:
+def capitals_tell(line: str) -> bool:
     """Whether a capital inside a line tells a name: most of its words have none, and it is not German. It is asked for
     each of its words.
     """
@@ -171,7 +171,7 @@ def _is_a_name(line: str, tokens: Sequence[re.Match[str]], first: int, end: int,
     words = [fold(token.group()) for token in tokens[first:end]]
     if words[0] in NUMBERS_AND_NOTES:
         return False  # “Part Two”
-    if fold(following) in _IN_TURN and _capitals_tell(line):
+    if fold(following) in _IN_TURN and capitals_tell(line):
         return True
     if all(is_drawn(word) or word in OF_WORK | TONES for word in words) or is_told_about(line, tokens, first):
         return False

@@ -12,8 +12,10 @@ from pydantic import Field
 from tidy_tinder.core.vocabulary import MOST_LAYERS, Finish, MarkPressure, Purpose, Role, StepKind
 from tidy_tinder.formats.own_json import OwnKind, Strict, as_json, from_json, schema_of
 
-VERSION = 2
-"""2: a step says what it is for, and whether it is left to dry; a call may be a choice of two."""
+VERSION = 3
+"""2: a step says what it is for, and whether it is left to dry; a call may be a choice of two. 3: a step says whether
+it is still to be looked through for colours that were not read.
+"""
 LONGEST_FILE = 1_000_000
 """Bytes of a file that is taken in; a recipe is far shorter."""
 # A text may have a line for every two of its characters, and a line a span of forty codes for every eight.
@@ -49,6 +51,7 @@ class StepInFile(Strict):
     finish: Finish = Finish.DRY
     purpose: Purpose | Literal[""] = Field(default="", description="as the artist says; else its words count")
     waits: bool = Field(default=False, description="the artist says that it is left to dry")
+    to_look_through: bool = Field(default=False, description="its words may name a colour that was not read")
     calls: tuple[CallInFile, ...] = Field(default=(), max_length=_MOST_CALLS)
 
 
@@ -56,7 +59,7 @@ class RecipeFile(Strict):
     """A recipe; source_text: the text as it was pasted."""
 
     format: Literal["tidy-tinder recipe"] = "tidy-tinder recipe"
-    version: Literal[1, 2] = 2
+    version: Literal[1, 2, 3] = 3
     title: str = Field(min_length=1, max_length=200)
     source_text: str = Field(default="", max_length=100_000)
     steps: tuple[StepInFile, ...] = Field(max_length=_MOST_STEPS)

@@ -18,7 +18,7 @@ from tidy_tinder.formats.recipe_words import FINISHES, ROLES
 _MOST, _LONG = 3, 4
 # What is laid follows these; “of” only after what one takes of a colour: “a touch of gorse bloom”.
 _LAID_BY = frozenset("with w using use used add apply glaze mix try".split())
-_TAKEN_OF = frozenset(
+TAKEN_OF = frozenset(
     "touch bit bits hint hints dab dabs dot dots speck specks dash pinch drop blush little trace veil "
     "layer layers coat wash glaze base film whisper".split()
 )
@@ -123,7 +123,7 @@ def _lays(line: str, tokens: Sequence[re.Match[str]], at: int) -> bool:
         return False
     before = fold(tokens[at - 1].group())
     if before == "of":
-        return at > 1 and fold(tokens[at - 2].group()) in _TAKEN_OF
+        return at > 1 and fold(tokens[at - 2].group()) in TAKEN_OF
     if before == "little":
         return at > 1 and fold(tokens[at - 2].group()) == "a"
     if before == "my":

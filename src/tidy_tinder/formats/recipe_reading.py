@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from tidy_tinder.core.vocabulary import Finish, SaidPressure, SaidRole, StepKind
+
+Span: TypeAlias = tuple[int, int]
+"""Where words stand in a line: their start and end."""
 
 
 @dataclass(frozen=True)
@@ -30,7 +34,10 @@ class ReadCall:
 
 @dataclass(frozen=True)
 class ReadStep:
-    """One line: a heading, a note or a step; text is the line without its number or bullet."""
+    """One line: a heading, a note or a step; text is the line without its number or bullet.
+
+    left: words in it that may name a colour and were not read.
+    """
 
     kind: StepKind
     area: str
@@ -39,3 +46,4 @@ class ReadStep:
     pressure: SaidPressure = ""
     layers: int = 1
     finish: Finish = Finish.DRY
+    left: tuple[Span, ...] = ()

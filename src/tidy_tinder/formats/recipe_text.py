@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_keys import with_keys_read
 from tidy_tinder.formats.recipe_labelled import with_labelled_lists
+from tidy_tinder.formats.recipe_left import with_words_left
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_own_codes import with_own_codes
@@ -47,6 +48,8 @@ _COUNTED = re.compile(
 )
 # What no title has: arrows, labels, bars, dots that lead, how hard in brackets.
 _LAID = re.compile(r"→|->|=>|:|\||(?:\.{2,}|…)\s\w|\s[=>]\s|\([LMH]\)")
+# “1 Oat 2 Sloe 3 Fern”: a list in one line.
+_NUMBERED_LIST = re.compile(r"1\s\D+\s2\s\D")
 _SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
@@ -122,7 +125,8 @@ def _read_lines(
             lists.take(line, len(steps) - 1, scope)
     asked = with_labelled_lists(lists.asked(steps, catalogue), catalogue)
     asked = repeated_anew(with_keys_read(with_own_codes(with_own_names(asked), catalogue)))
-    return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
+    looked_at = tuple(with_words_left(asked, catalogue))
+    return RecipeReading(title or "Untitled recipe", looked_at, tuple(dict.fromkeys(met)))
 
 
 def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue) -> bool:
@@ -144,7 +148,13 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
         return True
     # A picture before a title stands before no other line.
     bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
-    if bullet or _are_labelled(line, following) or _COUNTED.match(line) or _LAID.search(line):
+    if (
+        bullet
+        or _are_labelled(line, following)
+        or _COUNTED.match(line)
+        or _LAID.search(line)
+        or _NUMBERED_LIST.match(line)
+    ):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:

@@ -7,6 +7,7 @@ import { sentence } from "../../shared/words";
 import type { Checked } from "./checkQueries";
 import { callsOf, type CallPlan, type Plan } from "./planQueries";
 import type { Call, Recipe, Step } from "./queries";
+import { stopOf, stopsOf } from "./stops";
 import classes from "./CallList.module.css";
 
 interface Props {
@@ -22,14 +23,14 @@ interface Props {
 /** The build-up strip: the lines as they were written with their calls, and at the right the passage after each, as
  * asked and as planned, edge to edge all the way down. Arrows move from call to call. */
 export function CallList({ ref, recipe, paper, plan, checked, cursor, onMove }: Props) {
-  const calls = recipe.steps.flatMap((step) => step.calls);
+  const stops = stopsOf(recipe);
   useEffect(() => {
     document.getElementById(`call-${cursor ?? ""}`)?.scrollIntoView({ block: "nearest" });
   }, [cursor]);
   const onKey = (event: KeyboardEvent) => {
     if (event.target !== event.currentTarget) return;
-    const at = calls.findIndex((c) => c.id === cursor);
-    const next = { ArrowDown: calls[at + 1], ArrowUp: calls[at - 1], Home: calls[0], End: calls.at(-1) }[event.key];
+    const at = stops.findIndex((stop) => stop.id === cursor);
+    const next = { ArrowDown: stops[at + 1], ArrowUp: stops[at - 1], Home: stops[0], End: stops.at(-1) }[event.key];
     if (event.key === "Enter") document.getElementById("answers")?.focus();
     else if (next !== undefined) onMove(next.id);
     else if (!["ArrowDown", "ArrowUp"].includes(event.key)) return;
@@ -110,6 +111,7 @@ function StepView({ step, planned, checked, after, cursor, onMove }: {
         {step.calls.map((call) => (
           <CallView key={call.id} call={call} plan={planned.get(call.id)} current={call.id === cursor} onMove={onMove} />
         ))}
+        {step.to_look_through && <ToLookThrough step={step} current={stopOf(step) === cursor} onMove={onMove} />}
       </div>
       {after !== null && <StripCell after={after} />}
     </div>
@@ -159,6 +161,26 @@ function StripCell({ after }: { after: State }) {
         <PatchView patch={after.planned} />
       </div>
     </>
+  );
+}
+
+/** A line that is still to be looked through, as a stop of the cursor. */
+function ToLookThrough({ step, current, onMove }: { step: Step; current: boolean; onMove: (id: number) => void }) {
+  const stop = stopOf(step);
+  const words = step.left.map(({ start, end }) => `“${step.text.slice(start, end)}”`).join(", ");
+  return (
+    <div
+      id={`call-${stop}`}
+      role="option"
+      aria-selected={current}
+      className={classes.call}
+      data-current={current || undefined}
+      onClick={() => onMove(stop)}
+    >
+      <span className={classes.look}>
+        <strong>to look through:</strong> {words === "" ? "the line" : words} may name {step.calls.length > 0 ? "one more" : "a colour"}
+      </span>
+    </div>
   );
 }
 

@@ -6,12 +6,14 @@ import { Failed } from "../../shared/ui/Problem";
 import { useSetting, type Paper } from "../../shared/queries/collection";
 import { StandinPanel } from "./StandinPanel";
 import { CallList } from "./CallList";
+import { LookPanel } from "./LookPanel";
 import { useChecks } from "./checkQueries";
 import { Checks, ChecksButton } from "./Checks";
 import { handsIn, type Hands } from "./hands";
 import { PlanBar } from "./PlanBar";
 import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
+import { stopsOf } from "./stops";
 import { SettlePanel } from "./SettlePanel";
 import { Share } from "./Share";
 import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
@@ -48,12 +50,14 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
   const navigate = useNavigate();
   const remove = useRemoveRecipe(() => navigate("/recipes"));
   const list = useRef<HTMLDivElement>(null);
-  const calls = recipe.steps.flatMap((step) => step.calls);
-  // The first call that waits for an answer is where she wants to look.
-  const waiting = calls.find((c) => c.answer === "to settle") ?? calls.find((c) => c.answer === "open") ?? calls[0];
+  const stops = stopsOf(recipe);
+  // The first that waits for an answer is where she wants to look.
+  const waiting =
+    stops.find(({ call, line }) => call?.answer === "to settle" || line !== null) ?? stops.find(({ call }) => call?.answer === "open") ?? stops[0];
   // Answering it must not carry her off to the next one.
   const [first] = useState(waiting?.id);
-  const call = calls.find((c) => c.id === (cursor ?? first)) ?? waiting;
+  const stop = stops.find(({ id }) => id === (cursor ?? first)) ?? waiting;
+  const call = stop?.call ?? undefined;
   const back = () => list.current?.focus();
   const [asked, ask] = useSearchParams();
   const hands = handsIn(asked.get("with"));
@@ -94,8 +98,9 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
           <ChecksButton checked={checked} open={checksOpen} onOpen={setChecksOpen} />
         </PlanBar>
         <Checks recipe={recipe} paper={paper.id} open={checksOpen} onLook={moveTo} />
-        <CallList ref={list} recipe={recipe} paper={paper} plan={plan} checked={checked} cursor={call?.id ?? null} onMove={moveTo} />
+        <CallList ref={list} recipe={recipe} paper={paper} plan={plan} checked={checked} cursor={stop?.id ?? null} onMove={moveTo} />
       </div>
+      {stop?.line != null && <LookPanel key={stop.id} step={stop.line} onBack={back} />}
       {call !== undefined &&
         (call.colour === null || call.answer === "to settle" ? (
           <SettlePanel key={call.id} call={call} onBack={back} />

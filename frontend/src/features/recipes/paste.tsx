@@ -1,11 +1,11 @@
 import { useDebouncedValue } from "@mantine/hooks";
-import { type ReactNode } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { useDraft } from "../../shared/ui/draft";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { counted } from "../../shared/words";
 import { usePaletteText, useReading, useSaveRecipe, useTakeIn, type Reading, type ReadStep } from "./queries";
+import { Words } from "./Words";
 import classes from "./paste.module.css";
 
 /** Write a recipe down: pasted as text, or begun with the colours of a picture. */
@@ -133,7 +133,7 @@ Burnish with Oat`}</pre>
 function ReadAs({ reading }: { reading: Reading }) {
   const calls = reading.steps.flatMap((s) => s.calls);
   const open = calls.filter((c) => c.colour === null).length;
-  const without = reading.steps.filter((s) => s.calls.length === 0 && s.ranges.length === 0).length;
+  const doubted = reading.steps.filter((s) => s.left.length > 0).length;
   return (
     <>
       <p>
@@ -142,14 +142,14 @@ function ReadAs({ reading }: { reading: Reading }) {
       </p>
       <p>
         {counted(calls.length, "call")}, {open > 0 ? open : "none"} to settle.
-        {without > 0 && ` ${counted(without, "line")} gave no colour: look whether ${without === 1 ? "it" : "one of them"} names one.`}
+        {doubted > 0 && ` ${counted(doubted, "line")} ${doubted === 1 ? "has" : "have"} words that may name one more: dotted, to be looked through when it is kept.`}
       </p>
       <ol className={classes.steps}>
         {reading.steps.map((step, i) => (
           <li key={i} data-kind={step.kind}>
             <div className={classes.line}>
               <span>
-                <Written step={step} />
+                <Words text={step.text} read={step.calls} left={step.left} />
               </span>
               {step.calls.length === 0 && <span className={classes.none}>{withoutColour(step)}</span>}
             </div>
@@ -179,19 +179,6 @@ function ReadAs({ reading }: { reading: Reading }) {
 function withoutColour(step: ReadStep): string {
   if (step.ranges.length > 0) return "range";
   return step.kind === "heading" ? "heading" : "no colour";
-}
-
-/** A line with the words underlined that were read as its colours: what is not underlined gave none. */
-function Written({ step }: { step: ReadStep }) {
-  const words: ReactNode[] = [];
-  let at = 0;
-  for (const call of [...step.calls].sort((one, other) => one.start - other.start)) {
-    // One letter, or “same as above”, may stand for several.
-    if (call.start < at) continue;
-    words.push(step.text.slice(at, call.start), <u key={call.start}>{step.text.slice(call.start, call.end)}</u>);
-    at = call.end;
-  }
-  return [...words, step.text.slice(at)];
 }
 
 function how(pressure: string, layers: number): string {

@@ -106,6 +106,33 @@ export function useSettle() {
   });
 }
 
+/** Say that a line names no more colours than were read; asNote: it is no step at all. */
+export function useLookThrough() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ step, asNote }: { step: { id: number; revision: number }; asNote: boolean }) =>
+      data(
+        api.PUT("/api/steps/{step_id}/looked-through", {
+          params: { path: { step_id: step.id } },
+          body: { revision: step.revision, as_note: asNote },
+        }),
+      ),
+    onSuccess: () => changed(),
+    // Another window was first: what it made of the line is shown beside the message.
+    onError: () => changed(),
+  });
+}
+
+/** Let words of a line name a colour, which is to be settled then; start: where they stand, null for where they do first. */
+export function useCallForWords() {
+  const changed = useChanged();
+  return useMutation({
+    mutationFn: ({ step, words, start }: { step: number; words: string; start: number | null }) =>
+      data(api.POST("/api/steps/{step_id}/calls", { params: { path: { step_id: step } }, body: { words, start } })),
+    onSuccess: () => changed(),
+  });
+}
+
 /** Use a pencil for a call on a paper, or layers of it and one over it; null leaves it open again. */
 export function useChoose() {
   const changed = useChanged();

@@ -1,3 +1,4 @@
+import { counted } from "../../shared/words";
 import type { Card } from "./queries";
 
 /** How the calls of a recipe stand, in words: "9 colours: 6 owned, 2 stand-ins, 1 open". */
@@ -7,10 +8,7 @@ export function standing(card: Card): string {
     card.stand_ins > 0 ? counted(card.stand_ins, "stand-in") : "",
     card.open > 0 ? `${card.open} open` : "",
     card.unsettled > 0 ? `${card.unsettled} to settle` : "",
+    card.to_look_through > 0 ? `${counted(card.to_look_through, "line")} to look through` : "",
   ];
   return `${counted(card.calls, "call")}: ${parts.filter((part) => part !== "").join(", ")}`;
-}
-
-function counted(count: number, word: string): string {
-  return `${count} ${word}${count === 1 ? "" : "s"}`;
 }

@@ -22,6 +22,7 @@ from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.passage import find_call
 from tidy_tinder.services.errors import RefusedError
 from tidy_tinder.services.journal import Changed, changed, now, relabel, revise, writing
+from tidy_tinder.services.recipes.looking_through import free_place_of, in_their_order
 from tidy_tinder.services.recipes.removing import remove_call, remove_step
 from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.recipes.text import call_row
@@ -160,11 +161,12 @@ class Rewriting:
         step = self._steps.get(line.id or 0)
         pattern = self._steps.get(line.copy_of or 0)
         if step is None:
-            step = RecipeStep(recipe_id=self._recipe.id, position=position, kind=line.kind, text=line.text)
+            step = RecipeStep(recipe_id=self._recipe.id, position=position, kind=line.kind, text="")
             self._fill(step, line, reading)
             self._session.add(step)
             self._session.flush()
             if pattern is not None and pattern.text == line.text:
+                step.to_look_through = pattern.to_look_through
                 self._session.add_all(_doubled(call, step.id) for call in pattern.calls)
             elif step.kind != StepKind.HEADING:
                 self._session.add_all(call_row(step.id, i, call) for i, call in enumerate(reading.calls))
@@ -182,6 +184,8 @@ class Rewriting:
 
     def _fill(self, step: RecipeStep, line: Line, reading: ReadStep) -> None:
         """What a line's words say of the line itself."""
+        if step.text != line.text:
+            step.to_look_through = bool(reading.left)
         step.text = line.text
         heading = StepKind.HEADING in (line.kind, reading.kind)
         step.kind = StepKind.HEADING if heading else line.kind
@@ -207,10 +211,26 @@ class Rewriting:
             left.remove(kept)
             kept.position, kept.start = position, call.start
             _take_over(kept, call, was.get(call.as_written))
+        said = [row for row in left if row.as_written not in was and step.kind != StepKind.HEADING]
         for row in left:
-            remove_call(self._session, row)
+            if row not in said:
+                remove_call(self._session, row)
         self._session.flush()
         self._session.expire(step, ["calls"])
+        self._keep_said(step, said)
+
+    def _keep_said(self, step: RecipeStep, calls: Sequence[RecipeCall]) -> None:
+        """Calls that no reading found but the artist: they stay where their words still stand in the line."""
+        for row in calls:
+            begins = free_place_of(step, row)
+            if begins is None:
+                remove_call(self._session, row)
+            else:
+                row.position, row.start = len(step.calls), begins
+            self._session.flush()
+            self._session.expire(step, ["calls"])
+            if begins is not None:
+                in_their_order(self._session, step)
 
 
 def _take_over(row: RecipeCall, now: ReadCall, was: ReadCall | None) -> None:

@@ -38,6 +38,7 @@ def _step_in_file(stock: Stock, step: RecipeStep) -> StepInFile:
         finish=step.finish,
         purpose=step.purpose,
         waits=step.waits,
+        to_look_through=step.to_look_through,
         calls=tuple(_call_in_file(stock, call) for call in step.calls),
     )
 
@@ -85,6 +86,7 @@ def add_step(session: Session, recipe_id: int, position: int, step: StepInFile, 
     row = RecipeStep(
         recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=_words(step),
         pressure=step.pressure, layers=step.layers, finish=step.finish, purpose=step.purpose, waits=step.waits,
+        to_look_through=step.to_look_through,
     )  # fmt: skip
     session.add(row)
     session.flush()

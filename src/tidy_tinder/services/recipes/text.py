@@ -135,7 +135,7 @@ def _add_steps(session: Session, recipe_id: int, reading: RecipeReading) -> None
     for position, step in enumerate(reading.steps):
         row = RecipeStep(
             recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=step.text,
-            pressure=step.pressure, layers=step.layers, finish=step.finish,
+            pressure=step.pressure, layers=step.layers, finish=step.finish, to_look_through=bool(step.left),
         )  # fmt: skip
         session.add(row)
         session.flush()

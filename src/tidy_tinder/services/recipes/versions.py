@@ -108,7 +108,8 @@ def go_back(collection: Collection, recipe_id: int, version_id: int) -> Changed 
         recipe = find_recipe(session, recipe_id)
         version = _version(session, recipe_id, version_id)
         file, standing = _file(version), file_of(Stock(session), recipe)
-        if (file.title, file.steps) == (standing.title, standing.steps):
+        same = [_as_it_is_laid(step) for step in file.steps] == [_as_it_is_laid(step) for step in standing.steps]
+        if file.title == standing.title and same:
             return None
         recipe.title, recipe.edited_at = file.title, now()
         _write_back(session, recipe, file.steps, standing.steps)
@@ -121,7 +122,8 @@ def _write_back(
 ) -> None:  # fmt: skip
     rows = list(recipe.steps)
     kept: dict[int, RecipeStep] = {}
-    for block in SequenceMatcher(None, standing, wanted, autojunk=False).get_matching_blocks():
+    before, after = ([_as_it_is_laid(step) for step in side] for side in (standing, wanted))
+    for block in SequenceMatcher(None, before, after, autojunk=False).get_matching_blocks():
         kept.update({block.b + i: rows[block.a + i] for i in range(block.size)})
     staying = {row.id for row in kept.values()}
     for row in rows:
@@ -137,6 +139,11 @@ def _write_back(
         else:
             add_step(session, recipe.id, position, step, charts)
     session.flush()
+
+
+def _as_it_is_laid(step: StepInFile) -> StepInFile:
+    """A line without whether it was looked through: what the artist said of its words since holds."""
+    return step.model_copy(update={"to_look_through": False})
 
 
 def _keep(session: Session, recipe: Recipe, name: str) -> RecipeVersion:

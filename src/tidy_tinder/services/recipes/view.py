@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -12,6 +13,7 @@ from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, SaidPurpose, SaidRole, StepKind
 from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
+from tidy_tinder.formats.recipe_reading import Span
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import cards_on
@@ -19,6 +21,7 @@ from tidy_tinder.services.collection.chart import catalogue_of
 from tidy_tinder.services.collection.marks import Mark
 from tidy_tinder.services.collection.passage import DEFAULT_PRESSURE, meant
 from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.recipes.looking_through import left_in
 from tidy_tinder.services.recipes.rows import find_recipe
 from tidy_tinder.services.standins.in_passage import chosen_layers
 from tidy_tinder.services.standins.layered import LayeredOffer
@@ -39,7 +42,7 @@ class Answer(StrEnum):
 
 @dataclass(frozen=True)
 class RecipeCard:
-    """A recipe in the list: its title and how its calls stand."""
+    """A recipe in the list: its title and how its calls stand; to_look_through: lines that may name more colours."""
 
     id: int
     title: str
@@ -48,6 +51,7 @@ class RecipeCard:
     stand_ins: int
     open: int
     unsettled: int
+    to_look_through: int
 
 
 @dataclass(frozen=True)
@@ -108,10 +112,13 @@ class CallView:
 @dataclass(frozen=True)
 class StepView:
     """One line of a recipe; number counts the steps only. purpose, waits: as the artist says, else by its words;
-    said_purpose, said_waits: what she says, "" and False where nothing.
+    said_purpose, said_waits: what she says, "" and False where nothing. to_look_through: the artist is still to say
+    whether it names more colours; left: where the words stand that may.
     """
 
     id: int
+    # It says nothing of what the line is.
+    revision: int = field(compare=False)
     kind: StepKind
     number: int | None
     area: str
@@ -123,6 +130,8 @@ class StepView:
     waits: bool
     said_purpose: SaidPurpose
     said_waits: bool
+    to_look_through: bool
+    left: tuple[Span, ...]
     calls: tuple[CallView, ...]
 
 
@@ -150,16 +159,19 @@ def recipe_cards(collection: Collection, paper_id: int) -> tuple[ListedRecipe, .
             colour_id = meant(call, scene.at_hand)
             answer = _answer(call.state, colour_id in scene.at_hand, call.id in chosen)
             calls.setdefault(recipe_id, []).append((answer, colour_id))
+        to_look = Counter(session.scalars(select(RecipeStep.recipe_id).where(RecipeStep.to_look_through)))
         drawings = {drawing.id: drawing.name for drawing in session.scalars(select(Drawing))}
         recipes = session.scalars(select(Recipe).order_by(Recipe.position, Recipe.id)).all()
         return tuple(
-            _listed(scene, recipe, calls.get(recipe.id, []), drawings.get(recipe.drawing_id or 0, ""))
+            _listed(
+                scene, recipe, calls.get(recipe.id, []), to_look[recipe.id], drawings.get(recipe.drawing_id or 0, "")
+            )
             for recipe in recipes
         )
 
 
 def _listed(
-    scene: Scene, recipe: Recipe, calls: Sequence[tuple[Answer, int | None]], drawing: str
+    scene: Scene, recipe: Recipe, calls: Sequence[tuple[Answer, int | None]], to_look_through: int, drawing: str
 ) -> ListedRecipe:  # fmt: skip
     cards = cards_on(scene.session, scene.paper).by_id
     called = [cards[i] for i in dict.fromkeys(i for _, i in calls if i is not None)]
@@ -169,7 +181,9 @@ def _listed(
         Called(card.colour, scene.marks[card.colour.id], scene.owning(card.colour.id), card.colour.id in scene.at_hand)
         for card in called
     )
-    return ListedRecipe(**vars(_card(recipe, [answer for answer, _ in calls])), drawing=drawing, called=marks)
+    return ListedRecipe(
+        **vars(_card(recipe, [answer for answer, _ in calls], to_look_through)), drawing=drawing, called=marks
+    )
 
 
 def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: Closest) -> RecipeView:
@@ -184,15 +198,18 @@ def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: 
         numbers = iter(range(1, len(steps) + 1))
         views = tuple(
             StepView(
-                s.id, s.kind, next(numbers) if s.kind == StepKind.STEP else None, s.area, s.text, s.pressure, s.layers,
-                s.finish, s.purpose or purpose_in(s.text), s.waits or waits_in(s.text), s.purpose, s.waits, calls[s.id],
+                s.id, s.revision, s.kind, next(numbers) if s.kind == StepKind.STEP else None, s.area, s.text,
+                s.pressure, s.layers, s.finish, s.purpose or purpose_in(s.text), s.waits or waits_in(s.text), s.purpose,
+                s.waits, s.to_look_through, left_in(s, reader.catalogue), calls[s.id],
             )
             for s in steps
         )  # fmt: skip
         answers = [call.answer for step in views for call in step.calls]
+        to_look_through = sum(step.to_look_through for step in views)
         edited = recipe.edited_at is not None
         return RecipeView(
-            recipe.id, recipe.revision, recipe.title, recipe.source_text, edited, views, _card(recipe, answers)
+            recipe.id, recipe.revision, recipe.title, recipe.source_text, edited, views,
+            _card(recipe, answers, to_look_through),
         )  # fmt: skip
 
 
@@ -202,7 +219,7 @@ class _CallReader:
     def __init__(self, scene: Scene, closest: Closest, recipe_id: int) -> None:
         self._scene = scene
         self._closest = closest
-        self._catalogue = catalogue_of(scene.session)
+        self.catalogue = catalogue_of(scene.session)
         chosen = select(Choice).where(Choice.recipe_id == recipe_id, Choice.paper_id == scene.paper.id)
         self._chosen: dict[int, Choice] = {row.call_id: row for row in scene.session.scalars(chosen)}
         excluded = select(Exclusion).where(Exclusion.recipe_id == recipe_id, Exclusion.paper_id == scene.paper.id)
@@ -262,7 +279,7 @@ class _CallReader:
 
     def _candidates(self, call: RecipeCall) -> tuple[ColourRow, ...]:
         """What an unsettled call can mean by the charts as they are now."""
-        finding = self._catalogue.suggest(call.as_written)
+        finding = self.catalogue.suggest(call.as_written)
         both = finding.conflict.by_code + finding.conflict.by_name if finding.conflict else ()
         keys = dict.fromkeys(entry.key for entry in finding.hits or both)
         return tuple(self._scene.colours[key] for key in keys)[:8]
@@ -279,11 +296,11 @@ def _answer(state: CallState, owned: bool, chosen: bool) -> Answer:
     return Answer.STAND_IN if chosen else Answer.OPEN
 
 
-def _card(recipe: Recipe, answers: Sequence[Answer]) -> RecipeCard:
+def _card(recipe: Recipe, answers: Sequence[Answer], to_look_through: int) -> RecipeCard:
     """How the calls of a recipe stand, counted; what is no colour does not count."""
     count = {answer: answers.count(answer) for answer in Answer}
     real = len(answers) - count[Answer.DISMISSED]
     return RecipeCard(
         recipe.id, recipe.title, real, count[Answer.OWNED], count[Answer.STAND_IN], count[Answer.OPEN],
-        count[Answer.UNSETTLED],
+        count[Answer.UNSETTLED], to_look_through,
     )  # fmt: skip

@@ -46,7 +46,8 @@ class Recipe(Journaled):
 class RecipeStep(Journaled):
     """One line of a recipe: a heading, a note, or a step with calls. Its text is kept as written.
 
-    purpose: what the artist says that it is for, "" where its words count; waits: she says that it is left to dry.
+    purpose: what the artist says that it is for, "" where its words count; waits: she says that it is left to dry;
+    to_look_through: it has words that were not read, and she has not said yet that they name no colour.
     """
 
     __tablename__ = "recipe_step"
@@ -69,6 +70,7 @@ class RecipeStep(Journaled):
     finish: Mapped[Finish] = mapped_column(Word(Finish), default=Finish.DRY)
     purpose: Mapped[SaidPurpose] = mapped_column(Word(Purpose), default="")
     waits: Mapped[bool] = mapped_column(default=False)
+    to_look_through: Mapped[bool] = mapped_column(default=False)
     calls: Mapped[list[RecipeCall]] = relationship(order_by="RecipeCall.position", viewonly=True)
 
 

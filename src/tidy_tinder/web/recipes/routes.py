@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.recipes import choices, settling, text
+from tidy_tinder.services.recipes import choices, looking_through, settling, text
 from tidy_tinder.services.recipes.text import ReadCallPreview, ReadStepPreview
 from tidy_tinder.services.recipes.view import open_recipe, recipe_cards
 from tidy_tinder.web.endpoint import blueprint, collection_here
@@ -10,6 +10,7 @@ from tidy_tinder.web.recipes.schemas import (
     CardsOut,
     ChoiceIn,
     ListedRecipeOut,
+    LookedThroughIn,
     ReadCallOut,
     ReadingOut,
     ReadStepOut,
@@ -17,10 +18,12 @@ from tidy_tinder.web.recipes.schemas import (
     SavedOut,
     SettleIn,
     TextIn,
+    WordsIn,
+    words_at,
 )
 from tidy_tinder.web.shared.changes import MadeOut, change_out, made_out
 from tidy_tinder.web.shared.drawn import colour_out
-from tidy_tinder.web.shared.paths import CallPath, ColourQuery, PaperQuery, RecipePath
+from tidy_tinder.web.shared.paths import CallPath, ColourQuery, PaperQuery, RecipePath, StepPath
 
 api = blueprint("recipes")
 
@@ -61,6 +64,18 @@ def remove_recipe(path: RecipePath) -> MadeOut:
     return made_out(text.remove_recipe(collection_here(), path.recipe_id))
 
 
+@api.put("/steps/<int:step_id>/looked-through", responses={"200": MadeOut})
+def look_through(path: StepPath, body: LookedThroughIn) -> MadeOut:
+    """Say that a line of a recipe names no more colours."""
+    return made_out(looking_through.look_through(collection_here(), path.step_id, body.revision, body.as_note))
+
+
+@api.post("/steps/<int:step_id>/calls", responses={"200": MadeOut})
+def call_for_words(path: StepPath, body: WordsIn) -> MadeOut:
+    """Let words of a line name a colour, to be settled then."""
+    return made_out(looking_through.call_for_words(collection_here(), path.step_id, body.words, body.start))
+
+
 @api.put("/calls/<int:call_id>", responses={"200": MadeOut})
 def settle_call(path: CallPath, body: SettleIn) -> MadeOut:
     """Say which colour a call means, or that it is none."""
@@ -78,7 +93,11 @@ def choose_standin(path: CallPath, body: ChoiceIn) -> MadeOut:
 
 def _read_step(s: ReadStepPreview) -> ReadStepOut:
     return ReadStepOut(
-        kind=s.step.kind, text=s.step.text, calls=[_read_call(call) for call in s.calls], ranges=list(s.ranges)
+        kind=s.step.kind,
+        text=s.step.text,
+        left=words_at(s.step.left),
+        calls=[_read_call(call) for call in s.calls],
+        ranges=list(s.ranges),
     )
 
 

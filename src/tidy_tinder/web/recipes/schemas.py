@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import Field
+from collections.abc import Sequence
+
+from pydantic import Field, field_validator
 
 from tidy_tinder.core.vocabulary import (
     Finish,
@@ -12,7 +14,8 @@ from tidy_tinder.core.vocabulary import (
     SaidRole,
     StepKind,
 )
-from tidy_tinder.formats.recipe_text import LONGEST_TEXT
+from tidy_tinder.formats.recipe_reading import Span
+from tidy_tinder.formats.recipe_text import LONGEST_LINE, LONGEST_TEXT
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.recipes.view import Answer
 from tidy_tinder.web.shared.base import Id, Out, Schema
@@ -43,6 +46,7 @@ class CardOut(Out):
     stand_ins: int
     open: int
     unsettled: int
+    to_look_through: int
 
 
 class CalledOut(Out):
@@ -93,10 +97,18 @@ class CallOut(Out):
     excluded: list[ColourOut]
 
 
+class WordsAtOut(Schema):
+    """Where words stand in a line: from start up to end."""
+
+    start: int
+    end: int
+
+
 class StepOut(Out):
-    """One line of a recipe."""
+    """One line of a recipe; left: where words stand that were read as nothing and may name a colour."""
 
     id: int
+    revision: int
     kind: StepKind
     number: int | None
     area: str
@@ -108,7 +120,14 @@ class StepOut(Out):
     waits: bool
     said_purpose: SaidPurpose
     said_waits: bool
+    to_look_through: bool
+    left: list[WordsAtOut]
     calls: list[CallOut]
+
+    @field_validator("left", mode="before")
+    @classmethod
+    def _places(cls, spans: Sequence[Span]) -> list[WordsAtOut]:
+        return words_at(spans)
 
 
 class RecipeOut(Out):
@@ -138,10 +157,13 @@ class ReadCallOut(Schema):
 
 
 class ReadStepOut(Schema):
-    """A line as it would be read; ranges are those that it names, where it says nothing else."""
+    """A line as it would be read; ranges are those that it names, where it says nothing else; left: words that may name
+    a colour and were not read.
+    """
 
     kind: StepKind
     text: str
+    left: list[WordsAtOut]
     calls: list[ReadCallOut]
     ranges: list[str]
 
@@ -161,6 +183,20 @@ class SavedOut(Schema):
     change: ChangeOut | None
 
 
+class LookedThroughIn(Schema):
+    """A line names no more colours. revision: of the line that was looked at; as_note: it is no step at all."""
+
+    revision: Id
+    as_note: bool = False
+
+
+class WordsIn(Schema):
+    """Words of a line that name a colour; start: where they stand, null for where they do first."""
+
+    words: str = Field(min_length=1, max_length=LONGEST_LINE)
+    start: int | None = Field(default=None, ge=0, le=LONGEST_LINE)
+
+
 class SettleIn(Schema):
     """The colour that is meant; null says that it is no colour. revision: of the call that was looked at."""
 
@@ -177,3 +213,8 @@ class ChoiceIn(Schema):
     paper_id: Id
     colour_id: Id | None
     laid: list[CoatIn] = Field(default=[], max_length=2)
+
+
+def words_at(spans: Sequence[Span]) -> list[WordsAtOut]:
+    """Places of words as they are sent."""
+    return [WordsAtOut(start=start, end=end) for start, end in spans]

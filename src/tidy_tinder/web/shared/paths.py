@@ -78,6 +78,12 @@ class RecipePath(Schema):
     recipe_id: Id
 
 
+class StepPath(Schema):
+    """The number of a line of a recipe."""
+
+    step_id: Id
+
+
 class CallPath(Schema):
     """The number of a call."""
 
