@@ -263,3 +263,37 @@ def test_two_plans_are_compared(page: Page) -> None:
     Select(page.field("Beside a plan")).select_by_visible_text("without black")
     page.until_text("ΔE expected of each finished passage", "caption")
     assert_accessible(page)
+
+
+def test_words_that_were_read_as_nothing_are_answered_by_keyboard(page: Page) -> None:
+    """Nothing is lost in silence: each line that may name one more colour asks, and nothing is passed over by Enter."""
+    page.go("/recipes/new")
+    page.one("#recipe").send_keys("A leaf\nHeron\n119 light\nDeepen with periwinkle + dove\nstalk – Twig\n")
+    page.until_text("2 lines have words that may name one more", "section")
+    assert_accessible(page)
+    page.chord(Keys.CONTROL, Keys.ENTER)
+    page.until_text("2 lines to look through", "main header")
+    listed = "[role=option][aria-selected=true]"
+    page.until_text("periwinkle", listed)
+    page.press(Keys.ARROW_DOWN)
+    page.until_text("to look through: “dove” may name one more", listed)
+    assert_accessible(page)
+    # Enter goes to the words, and Enter again makes them a colour to settle; the line still asks.
+    page.press(Keys.ENTER)
+    page.press(Keys.ENTER)
+    page.until_text("3 calls: 1 owned, 2 to settle, 2 lines to look through", "main header")
+    page.until_text("the line may name one more", listed)
+    # Words that are not in it are refused, and stay where they were typed.
+    field = page.one("aside form input")
+    field.send_keys("moonmilk", Keys.ENTER)
+    page.until_text("does not stand in this line", "aside")
+    assert field.get_attribute("value") == "moonmilk"
+    assert all("422" in str(line["message"]) for line in console(page.driver))
+    page.press(Keys.ESCAPE)
+    page.press("0")
+    page.until_text("1 line to look through", "main header")
+    page.quiet()
+    page.press("u")
+    page.until_text("2 lines to look through", "main header")
+    page.go("/recipes")
+    page.until_text("2 lines to look through", "main")

@@ -40,6 +40,7 @@ def left_in(line: str, taken: tuple[str, ...] = ()) -> list[str]:
         ("Cordovan – spots", (), ["Cordovan", "spots"]),
         # What is drawn is a colour where colours stand.
         ("stalk – Twig", (), ["Twig"]),
+        ("rows: Iris, then 119", ("119",), ["Iris"]),
         ("dimple – Twig & Grass Snake mixed", ("Grass Snake",), ["dimple", "Twig"]),
         ("Then Bone Handle on the dark side", (), ["Bone Handle"]),
         # A hue, and what is a colour as well.
@@ -63,6 +64,7 @@ def test_what_may_name_a_colour_is_asked_about(line: str, read: tuple[str, ...],
         ("119 along the soft furry muzzle, 107 into the sooty corners", ("119", "107")),
         ("Quarry wall: 119", ("119",)),
         # The names of ranges, papers' sizes, dates and links.
+        ("Heron pencils, Vellum board", ()),
         ("Heron pencils, A4, 3/11/2024, see www.example.org/oat-straw", ()),
         ("Mit leichtem Druck über den ganzen Himmel", ()),
         ("Passez une deuxième couche très légère sur les feuilles", ()),
@@ -75,9 +77,14 @@ def test_what_recipes_are_written_in_is_not(line: str, read: tuple[str, ...]) ->
 
 
 def test_a_heading_over_colours_names_none_and_one_over_nothing_may() -> None:
-    steps = read("Study\n\nHeron\n\nMoonmilk\n119 light\n107\n\nDriftwood:\nleave it\n").steps
+    steps = read(
+        "Study\n\nHeron\n\nMoonmilk\n119 light\n107\n\nthistledown\n119\n\n"
+        "Saffron\n119\n\nDriftwood:\nleave it and saffron\n"
+    ).steps
     said = {step.text: left(step) for step in steps if step.kind == "heading"}
     assert (said["Moonmilk"], said["Driftwood:"]) == ([], ["Driftwood"])
+    # Without a capital, and where the recipe has it for a colour elsewhere.
+    assert (said["thistledown"], said["Saffron"]) == (["thistledown"], ["Saffron"])
 
 
 def test_a_list_in_one_line_is_no_title() -> None:

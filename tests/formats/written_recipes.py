@@ -74,6 +74,8 @@ WRITTEN: dict[str, list[tuple[str, list[str]]]] = {
         (H + "103-101, heavy", ["Heron 101/heavy", "Heron 102/heavy", "Heron 103/heavy"]),
         (H + "119 - 107", ["Heron 119", "Heron 107"]),
         (H + "light to dark: 101-102, 119", ["Heron 101", "Heron 102", "Heron 119"]),
+        # It counts steps: Scholar has a 1 and a 3, Heron has not.
+        (H + "unify: 107 over 1-3", ["? 1-3///below", "Heron 107"]),
     ],
     "names and their codes": [
         (H + "Fly Cap/Beeswax/Cherry Stone (119/107/126)", ["Heron 119", "Heron 107", "Heron 126"]),

@@ -81,7 +81,7 @@ _SMALL_WORDS = frozenset(
         "together too twice very well whole yes ok okay hi hello etc eg ie vs nb ps btw w yep oh wow all any none "
         "nope half quarter third thirds two three four five six seven eight nine ten dozen couple pair bit hundred "
         "second secondly thirdly lastly overall ahead apart aside sideways upwards downwards inwards outwards upward "
-        "downward inward outward today tomorrow yesterday tonight morning evening night noon everyday tiny"
+        "downward inward outward today tomorrow yesterday tonight everyday tiny"
     ).split()
 )
 # How things are, and what they are like, but not in a word of colour.
@@ -119,13 +119,13 @@ ABOUT_THE_WORK = frozenset(
         "step steps stripe stripes stroke strokes studio style subject surface surround swatch table technique "
         "texture theme time times tin tip tips title tone tooth touch transition trick tutorial type value values "
         "variation version view viewer way week weeks weight width word words workshop world year years dabs daylight "
-        "lamp window weather air tea cup hands wrist elbow desk clip fan music break coffee lunch dinner supper mail "
+        "lamp window hands wrist elbow desk clip fan music break lunch dinner supper mail "
         "email link video strength intensity lightness darkness coverage buildup build-up underpainting underlayer "
         "undertone undercoat midtone midtones halftone highlight highlights pressure-free colour-free crosshatching "
         "catchlight glint underdrawing whisker lash eyelash wart wrinkle crease ridge groove hollow crack hole pit "
         "scale barb vein rib bump knot rim ring disc disk tick fold pleat seam hem roof wall door handle hill hills "
-        "field teeth hull calyx stamen pistil sepal underside topside upside bg fg midground lid socket skull bone "
-        "nail heart owl bird fish cat dog fox horse mushroom petal owner shop somebody code legend substitution "
+        "field teeth hull calyx stamen pistil sepal underside topside upside bg fg midground lid socket skull "
+        "nail owl bird fish cat dog horse petal owner shop somebody code legend substitution "
         "instruction instructions intro shopping whole sitting sittings hot-pressed cold-pressed cast reflected "
         "complementary discontinued optional welcome alone squint breath dark darks lights whites shine shiny "
         "untouched tired sunny shady furry hairy wrinkled cracked smidge speck specks veil veils whisper"

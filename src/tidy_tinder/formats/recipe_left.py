@@ -34,6 +34,7 @@ _ARTICLES = frozenset("the its his her their each every both this these those al
 # How many words such a place has: “the soft hairy rim”.
 _LONGEST_PLACE = 3
 _JOINS = re.compile(r"\s?[&+/]\s?")
+_LABELLED, _ENDS = re.compile(r":\s$"), re.compile(r"\s?(?:$|[,;.])")
 _JOINED_TO = re.compile(r"\s?[&+/]\s?$")
 _WHITE = frozenset("white weiss blanc blanche blancs blanches blanco blanca blancos blancas wit".split())
 _LEFT_FREE = re.compile(
@@ -47,14 +48,28 @@ _SEPARATES = re.compile(r"\s[-–—=]+\s|:\s|[.…]{2,}\s")
 def with_words_left(steps: Sequence[ReadStep], catalogue: Catalogue) -> Iterator[ReadStep]:
     """The lines of a recipe, each with what in it may name a colour and was not read.
 
-    What stands over colours is their heading, whatever its words are, and a line that names ranges names nothing else.
+    What stands over colours is their heading, unless it is written as no heading is or is a colour elsewhere in the
+    recipe; a line that names ranges names nothing else.
     """
-    for at, step in enumerate(steps):
-        if _heads_colours(steps, at) or ranges_line(step.text, catalogue):
-            yield step
-        else:
-            taken = [(call.start, call.end) for call in step.calls]
-            yield replace(step, left=words_left(step.text, taken, catalogue))
+    asked = [step if _heads_colours(steps, at) else _asked(step, catalogue) for at, step in enumerate(steps)]
+    colours = {fold(words) for step in asked for words in _colours_of(step)}
+    for step in asked:
+        heads = step.kind == StepKind.HEADING and not step.text.endswith(":")
+        yield _asked(step, catalogue) if heads and (step.text.islower() or fold(step.text) in colours) else step
+
+
+def _asked(step: ReadStep, catalogue: Catalogue) -> ReadStep:
+    """A line with what in it may name a colour."""
+    if ranges_line(step.text, catalogue):
+        return step
+    taken = [(call.start, call.end) for call in step.calls]
+    return replace(step, left=words_left(step.text, taken, catalogue))
+
+
+def _colours_of(step: ReadStep) -> Iterator[str]:
+    """The words of a line that are colours, or may be."""
+    yield from (call.as_written for call in step.calls)
+    yield from (step.text[start:end] for start, end in step.left)
 
 
 def _heads_colours(steps: Sequence[ReadStep], at: int) -> bool:
@@ -91,7 +106,9 @@ def _begins(line: str, taken: Sequence[Span]) -> int:
 
 
 def _joined(line: str, tokens: Sequence[re.Match[str]], taken: Sequence[Span]) -> frozenset[int]:
-    """Which words are joined to a colour as another colour is, though they are what is drawn: “Twig & 119”."""
+    """Which words are joined to a colour as another colour is, or told by a label, though they are what is drawn:
+    “Twig & 119”, “rows: Iris, then 119”.
+    """
     starts, ends = {start for start, _ in taken}, {end for _, end in taken}
     found: set[int] = set()
     for at, token in enumerate(tokens):
@@ -100,6 +117,8 @@ def _joined(line: str, tokens: Sequence[re.Match[str]], taken: Sequence[Span]) -
                 _JOINS.match(line, token.end()),
                 _JOINED_TO.search(line[max(token.start() - 3, 0) : token.start()]),
             )
+            if _LABELLED.search(line, max(token.start() - 3, 0), token.start()) and _ENDS.match(line, token.end()):
+                found.add(at)
             if (after and after.end() in starts) or (before and token.start() - len(before.group()) in ends):
                 found.add(at)
     return frozenset(found)
@@ -116,7 +135,10 @@ def _told_by_a_label(line: str, tokens: Sequence[re.Match[str]]) -> frozenset[in
 def _stands_out(line: str, token: re.Match[str]) -> bool:
     """Whether a common word has the capital of a name, inside a line whose other words have none: “Bone Handle”."""
     word = token.group()
-    if not word[:1].isupper() or is_small(word) or begins_sentence(line, token.start()) or not word[1:].islower():
+    if not word[:1].isupper() or not word[1:].islower() or begins_sentence(line, token.start()):
+        return False
+    # “on the Vellum board”: what is used, and no name.
+    if is_small(word) or (is_beside(fold(word)) and not is_drawn(fold(word))):
         return False
     return capitals_tell(line) and not _SEPARATES.search(line, max(token.start() - 3, 0), token.start())
 

@@ -8,7 +8,7 @@ from copy import copy
 
 from tidy_tinder.core.names.finding import Finding, Match, fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES
-from tidy_tinder.formats.recipe_doubts import keys_of
+from tidy_tinder.formats.recipe_doubts import keys_of, on_no_chart
 from tidy_tinder.formats.recipe_pieces import Piece
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_scan import Scan
@@ -18,6 +18,8 @@ from tidy_tinder.formats.recipe_words import SPAN, TOKEN, UNITS, is_lead, is_qua
 _MOST_FIGURES = 2
 # Colours that a span of codes opens at most; more is a list of pages, or a slip.
 _LONGEST_SPAN = 40
+# Digits of a number that is a code wherever it stands.
+_SHORTEST_CODE = 3
 
 
 def mentions(scan: Scan, piece: Piece) -> list[ReadCall]:
@@ -57,6 +59,11 @@ def _spans(scan: Scan, piece: Piece) -> Iterator[ReadCall]:
     for found in SPAN.finditer(scan.scanned, piece.start, piece.end):
         ends = [scan.catalogue.resolve(found[end], scan.scope or None) for end in ("first", "last")]
         if not all(end.certain for end in ends) or ends[0].hits[0].range_name != ends[1].hits[0].range_name:
+            continue
+        # “Over 1-3” counts steps where the range that is spoken of has no such codes.
+        few = found["last"].isdecimal() and len(found["last"]) < _SHORTEST_CODE
+        if few and scan.scope and ends[0].hits[0].range_name not in scan.scope:
+            yield on_no_chart(scan.line, *found.span())
             continue
         chart = [entry.key for entry in scan.catalogue.chart_of(ends[0].hits[0].range_name)]
         low, high = sorted(chart.index(end.hits[0].key) for end in ends)

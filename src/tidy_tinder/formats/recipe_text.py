@@ -29,6 +29,7 @@ from tidy_tinder.formats.recipe_words import (
     CODE_LIKE,
     HASH_HEADING,
     PICTURE,
+    PRESSURE_OF,
     SEPARATOR,
     SMALL_LABEL,
     TOKEN,
@@ -40,16 +41,18 @@ LONGEST_LINE = 2_000
 
 # Words of a title, of one with a full stop, and a full stop between two sentences (not that of “No. 3”).
 _LONGEST_TITLE, _SHORT = 12, 5
-# “1st layer”, “First coat”: a step.
+# “1st layer”, “First coat”, “2x Gull”, “1 Oat 2 Sloe”: a step.
 _COUNTED = re.compile(
-    r"(?:\d{1,2}(?:st|nd|rd|th)|first|erste|première|primera|eerste)\s(?:layer|coat|pass|step|schicht|"
+    r"\d\s?x\b|1\s\D+\s2\s\D|(?:\d{1,2}(?:st|nd|rd|th)|first|erste|première|primera|eerste)\s(?:layer|coat|pass|step|schicht|"
     r"lage|couche|capa|laag)\b",
     re.IGNORECASE,
 )
-# What no title has: arrows, labels, bars, dots that lead, how hard in brackets.
-_LAID = re.compile(r"→|->|=>|:|\||(?:\.{2,}|…)\s\w|\s[=>]\s|\([LMH]\)")
-# “1 Oat 2 Sloe 3 Fern”: a list in one line.
-_NUMBERED_LIST = re.compile(r"1\s\D+\s2\s\D")
+# What no title has: arrows, labels, bars, dots that lead, how hard in brackets or at its end, what comes next.
+_LAID = re.compile(
+    r"→|->|=>|:|\||(?:\.{2,}|…)\s\w|\s[=>]\s|\((?-i:[LMH])\)|"
+    rf"\b(?:then|dann|danach|puis|ensuite|luego|daarna)\b|,\s(?:{'|'.join(PRESSURE_OF)})$",
+    re.IGNORECASE,
+)
 _SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
@@ -148,13 +151,7 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
         return True
     # A picture before a title stands before no other line.
     bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
-    if (
-        bullet
-        or _are_labelled(line, following)
-        or _COUNTED.match(line)
-        or _LAID.search(line)
-        or _NUMBERED_LIST.match(line)
-    ):
+    if bullet or _are_labelled(line, following) or _COUNTED.match(line) or _LAID.search(line):
         return False
     # A title may name what is drawn after a colour; a sentence that names one lays it.
     if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:

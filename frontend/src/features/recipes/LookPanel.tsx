@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Failed } from "../../shared/ui/Problem";
 import { useKeys } from "../../shared/keys";
 import { useCallForWords, useLookThrough, type Step } from "./queries";
 import { Words } from "./Words";
 import classes from "../../shared/ui/answers.module.css";
+import own from "./words.module.css";
 
 /** A line with words that were read as nothing: the artist says which of them are colours, or that none is. */
 export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) {
@@ -14,6 +15,12 @@ export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) 
   const none = (asNote: boolean) => look.mutate({ step, asNote }, { onSuccess: onBack });
   const name = (words: string, start: number | null) =>
     call.mutate({ step: step.id, words, start }, { onSuccess: () => setTyped("") });
+  const count = useRef(step.left.length);
+  useEffect(() => {
+    // The button that was pressed is gone: the next one is where the keyboard goes on.
+    if (count.current !== step.left.length && document.activeElement === document.body) document.getElementById("answers")?.focus();
+    count.current = step.left.length;
+  }, [step.left.length]);
   useKeys({ "0": () => !busy && none(false) });
   const error = look.error ?? call.error;
   return (
@@ -46,20 +53,19 @@ export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) 
           })}
         </ul>
         <form
+          className={own.form}
           onSubmit={(event) => {
             event.preventDefault();
             name(typed, null);
           }}
         >
-          <label>
-            Other words of the line{" "}
-            <input
-              id={step.left.length === 0 ? "answers" : undefined}
-              className="field"
-              value={typed}
-              onChange={(event) => setTyped(event.currentTarget.value)}
-            />
-          </label>{" "}
+          <label htmlFor={step.left.length === 0 ? "answers" : "other-words"}>Other words of the line</label>
+          <input
+            id={step.left.length === 0 ? "answers" : "other-words"}
+            className="field"
+            value={typed}
+            onChange={(event) => setTyped(event.currentTarget.value)}
+          />
           <button type="submit" className="button" disabled={busy || typed.trim() === ""}>
             These are a colour
           </button>
