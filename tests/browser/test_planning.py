@@ -230,19 +230,20 @@ def test_colours_in_everyday_words_are_settled_by_how_they_look_and_all_that_say
     page.until_text("2 to settle", "main header")
 
 
-def test_a_pasted_recipe_says_which_lines_gave_no_colour(page: Page) -> None:
+def test_a_pasted_recipe_says_which_words_gave_a_colour_and_which_may(page: Page) -> None:
     page.go("/recipes/new")
     page.one("textarea").send_keys("A fox\nHeron\n119, heavy\nCheeks:\nLet it rest overnight\nFern and Oat, two layers")
-    page.until_text("3 calls, none to settle. 2 lines gave no colour")
+    page.until_text("3 calls, none to settle.")
     assert_accessible(page)
     reading = "[aria-label='How it is read'] li"
     assert [words.text for words in page.all(f"{reading} u")] == ["119", "Fern", "Oat"]
     assert [line.text.split("\n")[-1] for line in page.all(reading)] == [
         "range", "Heron 119 Fly Cap, heavy", "heading", "no colour", "Tallow M09 Oat, 2 layers",
     ]  # fmt: skip
+    assert "may name one more" not in page.text("[aria-label='How it is read']")
     # A code or a letter that stands for a name is underlined as the name is.
-    page.one("textarea").send_keys("\n12 (Peony)\nthen 12, and P = Oat\nP all over")
-    page.until_text("6 calls, 2 to settle")
+    page.one("textarea").send_keys("\n12 (Peony)\nthen 12, and P = Oat\nP all over\nstalk – Twig")
+    page.until_text("6 calls, 2 to settle. 1 line has words that may name one more")
     assert [words.text for words in page.all(f"{reading} u")] == ["119", "Fern", "Oat", "Peony", "12", "P"]
 
 

@@ -87,6 +87,24 @@ def test_a_heading_over_colours_names_none_and_one_over_nothing_may() -> None:
     assert (said["thistledown"], said["Saffron"]) == (["thistledown"], ["Saffron"])
 
 
+def test_what_a_letter_stands_for_is_read_where_the_letter_is_laid() -> None:
+    steps = read("Study\n\nHeron\nthen 119, and P = Oat\nP all over\nQ = Moonmilk\n").steps
+    assert [left(step) for step in steps] == [[], [], [], ["Moonmilk"]]
+
+
+def test_what_is_named_again_is_not_what_was_laid_before() -> None:
+    """“Moonmilk again” laid what the step before it had, without a question."""
+    step = read("Study\n\nHeron\n- 119 light\n- rim: moonmilk again, softly\n- the gills again\n").steps
+    assert [call.as_written for call in step[2].calls] == []
+    assert left(step[2]) == ["moonmilk"]
+    assert [call.key for call in step[3].calls] == [call.key for call in step[1].calls]
+
+
+def test_a_long_first_line_that_may_name_a_colour_is_no_title() -> None:
+    reading = read("ok so first im grabbing my sea glass and just scribbling that all over the iris\nthen 119 light\n")
+    assert left(reading.steps[0]) == ["sea glass"]
+
+
 def test_a_list_in_one_line_is_no_title() -> None:
     reading = read("1 Driftwood 2 Moonmilk 3 Cinder Toffee\nLeaf 119 light\n")
     assert "Driftwood" in " ".join([*left(reading.steps[0]), *(call.as_written for call in reading.steps[0].calls)])

@@ -81,7 +81,7 @@ _SMALL_WORDS = frozenset(
         "together too twice very well whole yes ok okay hi hello etc eg ie vs nb ps btw w yep oh wow all any none "
         "nope half quarter third thirds two three four five six seven eight nine ten dozen couple pair bit hundred "
         "second secondly thirdly lastly overall ahead apart aside sideways upwards downwards inwards outwards upward "
-        "downward inward outward today tomorrow yesterday tonight everyday tiny"
+        "downward inward outward today tomorrow yesterday overnight tonight everyday tiny"
     ).split()
 )
 # How things are, and what they are like, but not in a word of colour.

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from collections.abc import Set as AbstractSet
 from dataclasses import replace
 from itertools import takewhile
 
@@ -51,7 +52,11 @@ def with_words_left(steps: Sequence[ReadStep], catalogue: Catalogue) -> Iterator
     What stands over colours is their heading, unless it is written as no heading is or is a colour elsewhere in the
     recipe; a line that names ranges names nothing else.
     """
-    asked = [step if _heads_colours(steps, at) else _asked(step, catalogue) for at, step in enumerate(steps)]
+    laid = {fold(call.as_written) for step in steps for call in step.calls}
+    asked = [
+        step if _heads_colours(steps, at) else _without_keys(_asked(step, catalogue), laid)
+        for at, step in enumerate(steps)
+    ]
     colours = {fold(words) for step in asked for words in _colours_of(step)}
     for step in asked:
         heads = step.kind == StepKind.HEADING and not step.text.endswith(":")
@@ -64,6 +69,13 @@ def _asked(step: ReadStep, catalogue: Catalogue) -> ReadStep:
         return step
     taken = [(call.start, call.end) for call in step.calls]
     return replace(step, left=words_left(step.text, taken, catalogue))
+
+
+def _without_keys(step: ReadStep, laid: AbstractSet[str]) -> ReadStep:
+    """A line but for what a letter stands for in it, if that is laid elsewhere: “P = Oat”."""
+    text = step.text
+    left = [(a, b) for a, b in step.left if not (text[:a].endswith(("=", "= ")) and fold(text[a:b]) in laid)]
+    return replace(step, left=tuple(left))
 
 
 def _colours_of(step: ReadStep) -> Iterator[str]:

@@ -8,9 +8,10 @@ from dataclasses import replace
 from typing import Any, Protocol, TypeVar
 
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
+from tidy_tinder.formats.recipe_familiar import is_familiar
 from tidy_tinder.formats.recipe_negations import is_not_done
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import HEAVIER, LIGHTER, REPEAT, pressure_in
+from tidy_tinder.formats.recipe_words import HEAVIER, LIGHTER, REPEAT, TOKEN, pressure_in
 
 
 class Counted(Protocol):
@@ -41,13 +42,20 @@ _AND_MORE = re.compile(
 def pointed_at(line: str, past: Sequence[S]) -> S | None:
     """The step of the past that a line points at; None where it points at none."""
     found = REPEAT.search(line)
-    if found is None or is_not_done(line[: found.start()]):
+    if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
         return None
     steps = [step for step in past if step.kind == StepKind.STEP]
     if found["step"]:
         at = int(found["step"]) - 1
         return steps[at] if 0 <= at < len(steps) else None
     return next((step for step in reversed(steps) if step.calls), None)
+
+
+def _is_named_again(line: str, found: re.Match[str]) -> bool:
+    """Whether what comes again is named right before: “moonmilk again” may be a colour that was not read."""
+    before = TOKEN.findall(line, 0, found.start())[-1:]
+    beside = bool(before) and line[: found.start()].endswith(f"{before[0]} ")
+    return found.group().lower() == "again" and beside and not is_familiar(before[0])
 
 
 def goes_on_from(line: str) -> bool:

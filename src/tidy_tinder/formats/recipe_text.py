@@ -15,7 +15,7 @@ from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
 from tidy_tinder.formats.recipe_keys import with_keys_read
 from tidy_tinder.formats.recipe_labelled import with_labelled_lists
-from tidy_tinder.formats.recipe_left import with_words_left
+from tidy_tinder.formats.recipe_left import with_words_left, words_left
 from tidy_tinder.formats.recipe_line import LineReader
 from tidy_tinder.formats.recipe_lists import Lists
 from tidy_tinder.formats.recipe_own_codes import with_own_codes
@@ -153,8 +153,7 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
     bullet = BULLET.match(line) and not (PICTURE.match(line) and not PICTURE.match(following))
     if bullet or _are_labelled(line, following) or _COUNTED.match(line) or _LAID.search(line):
         return False
-    # A title may name what is drawn after a colour; a sentence that names one lays it.
-    if _is_prose(line) and LineReader(line, "", (), catalogue, over_a_list=False).read().calls:
+    if _is_prose(line) and _may_lay(line, catalogue):
         return False
     listed = [fold(p) for p in SEPARATOR.split(line) if p.strip()]
     if all(catalogue.has_name(p) or catalogue.has_code(p) for p in listed):
@@ -173,6 +172,15 @@ def _is_prose(line: str) -> bool:
     """Whether a line is a sentence or several, or longer than titles are."""
     words = len(TOKEN.findall(line))
     return words > _LONGEST_TITLE or bool(_SENTENCES.search(line)) or (line.endswith(".") and words > _SHORT)
+
+
+def _may_lay(line: str, catalogue: Catalogue) -> bool:
+    """Whether a sentence lays a colour, or, longer than titles are, has words that may be one. A title may name what is
+    drawn after a colour; a sentence that names one lays it.
+    """
+    if LineReader(line, "", (), catalogue, over_a_list=False).read().calls:
+        return True
+    return len(TOKEN.findall(line)) > _LONGEST_TITLE and bool(words_left(line, (), catalogue))
 
 
 def _is_spoken(words: str) -> bool:
