@@ -40,6 +40,7 @@ def left_in(line: str, taken: tuple[str, ...] = ()) -> list[str]:
         ("Cordovan – spots", (), ["Cordovan", "spots"]),
         # What is drawn is a colour where colours stand.
         ("stalk – Twig", (), ["Twig"]),
+        ("dimple – Grass Snake & Twig mixed", ("Grass Snake",), ["dimple", "Twig"]),
         ("rows: Iris, then 119", ("119",), ["Iris"]),
         ("dimple – Twig & Grass Snake mixed", ("Grass Snake",), ["dimple", "Twig"]),
         ("Then Bone Handle on the dark side", (), ["Bone Handle"]),

@@ -84,6 +84,16 @@ def test_words_of_it_become_a_call_in_their_place_that_is_to_be_settled(demo: Co
     assert [c.as_written for c in calls(demo, recipe)] == ["119", "dove", "107"]
 
 
+def test_a_call_has_what_its_words_say_of_how_it_is_laid(demo: Collection) -> None:
+    text = "A leaf\nHeron\n107 heavy\nheavy stalk – Twig\nhere dove goes, then dove light and 119 heavy\n"
+    recipe = kept(demo, text)
+    # Where there is no other colour, the whole line; else what stands up to the next one.
+    call_for_words(demo, step(demo, recipe, "heavy stalk").id, "Twig")
+    call_for_words(demo, step(demo, recipe, "here").id, "dove", 21)
+    made = {c.as_written: (c.start, c.pressure) for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED}
+    assert made == {"Twig": (14, "heavy"), "dove": (21, "light")}
+
+
 def test_a_line_that_is_no_step_becomes_one_with_its_call_and_a_step_may_be_a_note(demo: Collection) -> None:
     recipe = kept(demo, "A leaf\nHeron\n119 light\nstalk – Twig\n- Signed by Harebell\n")
     twig, signed = step(demo, recipe, "stalk"), step(demo, recipe, "Signed")
@@ -106,6 +116,7 @@ def test_words_that_are_not_there_or_were_read_are_refused(demo: Collection) -> 
         ("  ", None, "does not stand"),
         ("periwinkle", None, "was read as a colour already"),
         ("periwinkle + dove", None, "was read as a colour already"),
+        ("with periwinkle", None, "was read as a colour already"),
     ):
         with pytest.raises(RefusedError, match=says):
             call_for_words(demo, one.id, words, start)
