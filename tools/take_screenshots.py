@@ -23,7 +23,8 @@ Quillfen Heron
 Leaf
 1. Map it with Oxlip 101, light
 2. 119 Bracken, medium
-3. Burnish with Oat
+3. Deepen with 107, then driftwood and peat near the stalk
+4. Burnish with Oat
 """
 
 
@@ -67,7 +68,7 @@ def _take(page: Page) -> None:
     _take_layering(page, keep)
     page.go("/recipes/new")
     page.press(RECIPE)
-    page.until_text("3 calls, 1 to settle")
+    page.until_text("1 line has words that may name one more")
     keep("paste")
     page.go("/bench")
     page.press(Keys.ENTER)
