@@ -112,6 +112,7 @@ export const KEY_HELP: readonly { where: string; keys: readonly [string, string]
       ["v", "mark beside mark, or layered in the passage"],
       ["y  c", "take the plan; what it would change"],
       ["x  k", "not this pencil here; lock what is chosen"],
+      ["0", "no other colour in a line that is to be looked through"],
       ["w", "what may not work"],
       ["e", "edit the lines"],
       ["Esc", "back to the calls"],
