@@ -140,9 +140,9 @@ def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_wor
     corner.send_keys(Keys.ARROW_LEFT)
     assert page.one("[aria-label^='1:']").get_attribute("style") != before
     check = "//button[normalize-space()='Check the values']"
-    wait(page.driver).until(lambda d: d.find_element("xpath", check).is_enabled())
-    page.click("Check the values")
     try:
+        wait(page.driver).until(lambda d: d.find_element("xpath", check).is_enabled())
+        page.click("Check the values")
         page.until_text("This photo cannot be checked", "[role=alert]")
     except TimeoutException:
         pytest.fail(f"the page says: {page.text('main')}")
@@ -160,3 +160,27 @@ def test_corners_are_set_by_keys_and_a_photo_of_something_else_is_refused_in_wor
     refused = [str(line["message"]) for line in console(page.driver)]
     assert all("422" in line or "409" in line for line in refused), refused
     page.driver.get("about:blank")
+
+
+ANOTHER = (
+    "const [drawing, done] = arguments; const canvas = document.createElement('canvas');"
+    "canvas.width = 700; canvas.height = 900; canvas.getContext('2d').fillRect(100, 100, 300, 400);"
+    "canvas.toBlob((blob) => { const form = new FormData(); form.append('file', blob, 'second.png');"
+    "fetch(`/api/drawings/${drawing}/photos`, { method: 'POST', body: form }).then((r) => done(r.status)); });"
+)
+"""Another photo of a drawing, as a phone sends one meanwhile."""
+
+
+def test_corners_that_are_set_outlive_a_photo_that_a_phone_sends_meanwhile(drawn: Page) -> None:
+    page = drawn
+    number = drawing_called(page, "Scarlet cap")
+    tell(page, "/api/drawings/at-hand", "PUT", drawing_id=number)
+    assert page.driver.execute_async_script(ANOTHER, number) == 200
+    page.go("/bench/values")
+    page.until_text("These corners were found", "main")
+    page.one("[aria-label^='1:']").send_keys(Keys.ARROW_LEFT)
+    set_to = page.one("[aria-label^='1:']").get_attribute("style")
+    assert page.driver.execute_async_script(ANOTHER, number) == 200
+    # The newest would stand first, if none had been touched.
+    page.until_text("Photos that wait", "main")
+    assert page.one("[aria-label^='1:']").get_attribute("style") == set_to

@@ -33,7 +33,7 @@ export function TakePhoto({ drawing, reference, demo, onChecked }: { drawing: nu
       {waiting.length > 1 && (
         <Choice label="Photos that wait" value={String(photo?.id)} options={waiting.map((one) => [String(one.id), one.name] as const)} onChange={(id) => choose(Number(id))} />
       )}
-      {photo !== undefined && <Take key={`${photo.id} ${reference}`} photo={photo} reference={reference} acts={acts} onChecked={onChecked} />}
+      {photo !== undefined && <Take key={`${photo.id} ${reference}`} photo={photo} reference={reference} acts={acts} onTouched={() => choose(photo.id)} onChecked={onChecked} />}
       {[error, acts.add.error, acts.simulate.error, acts.drop.error].map((one, i) => one !== null && <Failed key={i} error={one} />)}
     </section>
   );
@@ -41,10 +41,15 @@ export function TakePhoto({ drawing, reference, demo, onChecked }: { drawing: nu
 
 type Acts = ReturnType<typeof useValueActs>;
 
-function Take({ photo, reference, acts, onChecked }: { photo: Waiting; reference: number; acts: Acts; onChecked: (id: number) => void }) {
+/** One photo with its corners. onTouched: she works on this one, whatever else a phone sends meanwhile. */
+function Take({ photo, reference, acts, onTouched, onChecked }: { photo: Waiting; reference: number; acts: Acts; onTouched: () => void; onChecked: (id: number) => void }) {
   const finding = useFoundCorners(photo.id, reference);
   const found = finding.data?.corners;
-  const [tapped, tap] = useState<readonly Corner[] | null>(null);
+  const [tapped, setTapped] = useState<readonly Corner[] | null>(null);
+  const tap = (next: readonly Corner[]) => {
+    onTouched();
+    setTapped(next);
+  };
   const [edge, setEdge] = useState(false);
   const { check } = acts;
   const corners = tapped ?? (found ?? []).map(([x = 0, y = 0]): Corner => [x, y]);

@@ -45,7 +45,7 @@ export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) 
             const words = step.text.slice(start, end);
             return (
               <li key={start}>
-                <button id={i === 0 ? "answers" : undefined} type="button" className="button" disabled={busy} onClick={() => name(words, start)}>
+                <button id={i === 0 ? "answers" : undefined} type="button" className={`button ${own.word ?? ""}`} disabled={busy} onClick={() => name(words, start)}>
                   “{words}” is a colour
                 </button>
               </li>
