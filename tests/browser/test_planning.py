@@ -283,6 +283,7 @@ def test_words_that_were_read_as_nothing_are_answered_by_keyboard(page: Page) ->
     page.press(Keys.ENTER)
     page.press(Keys.ENTER)
     page.until_text("3 calls: 1 owned, 2 to settle, 2 lines to look through", "main header")
+    page.until_text("without the 2 to settle", "[aria-label='The plan']")
     page.until_text("the line may name one more", listed)
     # Words that are not in it are refused, and stay where they were typed.
     field = page.one("aside form input")
@@ -293,6 +294,8 @@ def test_words_that_were_read_as_nothing_are_answered_by_keyboard(page: Page) ->
     page.press(Keys.ESCAPE)
     page.press("0")
     page.until_text("1 line to look through", "main header")
+    # On to the next that waits, from there on.
+    page.until_text("“Twig” may name a colour", listed)
     page.quiet()
     page.press("u")
     page.until_text("2 lines to look through", "main header")

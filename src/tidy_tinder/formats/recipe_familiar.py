@@ -62,8 +62,7 @@ _IRREGULAR = frozenset(
 PRONOUNS = frozenset(
     (
         "i you he she we they it me him her us them my your his our their mine yours its this that these those who "
-        "which what whatever someone anyone everyone nobody oneself myself yourself itself themselves one ones for "
-        "with"
+        "which what whatever someone anyone everyone nobody oneself myself yourself itself themselves one ones"
     ).split()
 )
 _SMALL_WORDS = frozenset(

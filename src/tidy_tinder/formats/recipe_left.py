@@ -36,7 +36,7 @@ _ARTICLES = frozenset("the its his her their each every both this these those al
 _LONGEST_PLACE = 3
 _JOINS = re.compile(r"\s?[&+/]\s?")
 _LABELLED, _ENDS = re.compile(r":\s$"), re.compile(r"\s?(?:$|[,;.])")
-_JOINED_TO = re.compile(r"\s?[&+/]\s?$")
+_JOINED_TO, _JOINED_IN = re.compile(r"\s?[&+/]\s?$"), 3
 _WHITE = frozenset("white weiss blanc blanche blancs blanches blanco blanca blancos blancas wit".split())
 _LEFT_FREE = re.compile(
     r"\b(?:leav|left|keep|kept|stay|lass|bleib|laiss|dej|laat|laten|blijf)\w*\b[^.;,]*$|\bpaper\s$", re.IGNORECASE
@@ -124,15 +124,14 @@ def _joined(line: str, tokens: Sequence[re.Match[str]], taken: Sequence[Span]) -
     starts, ends = {start for start, _ in taken}, {end for _, end in taken}
     found: set[int] = set()
     for at, token in enumerate(tokens):
-        if is_drawn(fold(token.group())):
-            after, before = (
-                _JOINS.match(line, token.end()),
-                _JOINED_TO.search(line[max(token.start() - 3, 0) : token.start()]),
-            )
-            if _LABELLED.search(line, max(token.start() - 3, 0), token.start()) and _ENDS.match(line, token.end()):
-                found.add(at)
-            if (after and after.end() in starts) or (before and token.start() - len(before.group()) in ends):
-                found.add(at)
+        if not is_drawn(fold(token.group())):
+            continue
+        near = max(token.start() - _JOINED_IN, 0)
+        after, before = _JOINS.match(line, token.end()), _JOINED_TO.search(line[near : token.start()])
+        labelled = _LABELLED.search(line, near, token.start()) and _ENDS.match(line, token.end())
+        joined = (after and after.end() in starts) or (before and token.start() - len(before.group()) in ends)
+        if labelled or joined:
+            found.add(at)
     return frozenset(found)
 
 
@@ -195,4 +194,5 @@ def _end_of(line: str, tokens: Sequence[re.Match[str]], at: int) -> int:
     if at + 1 == len(tokens) or not _side_by_side(line, end, tokens[at + 1].start()):
         return end
     following = fold(tokens[at + 1].group())
-    return tokens[at + 1].end() if is_beside(following) and following not in PRONOUNS else end
+    goes_on = is_beside(following) and not is_small(following) and following not in PRONOUNS
+    return tokens[at + 1].end() if goes_on else end

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
@@ -76,15 +76,23 @@ def read_recipe(text: str, catalogue: Catalogue) -> RecipeReading:
     Spaces in a row are one. It takes time in proportion to the text, if no line is longer than LONGEST_LINE.
     """
     lines = with_rows_as_lines(text.splitlines())
-    reading = _read_lines(lines, catalogue, ())
-    # A name on two charts means the one whose range the recipe speaks of anywhere, if it speaks of one only.
-    return _read_lines(lines, catalogue, reading.ranges) if reading.ranges else reading
+    return _read_twice(lines, catalogue)
 
 
 def read_lines(title: str, lines: Sequence[str], catalogue: Catalogue) -> tuple[ReadStep, ...]:
     """Read the lines of a recipe that has its title already: one step for each line, none of which may be empty."""
+    return _read_twice(lines, catalogue, title).steps
+
+
+def _read_twice(lines: Sequence[str], catalogue: Catalogue, title: str = "") -> RecipeReading:
+    """All lines with what in them may name a colour and was not read.
+
+    A name on two charts means the one whose range the recipe speaks of anywhere, if it speaks of one only.
+    """
     reading = _read_lines(lines, catalogue, (), title)
-    return (_read_lines(lines, catalogue, reading.ranges, title) if reading.ranges else reading).steps
+    if reading.ranges:
+        reading = _read_lines(lines, catalogue, reading.ranges, title)
+    return replace(reading, steps=tuple(with_words_left(reading.steps, catalogue)))
 
 
 def _read_lines(
@@ -128,8 +136,7 @@ def _read_lines(
             lists.take(line, len(steps) - 1, scope)
     asked = with_labelled_lists(lists.asked(steps, catalogue), catalogue)
     asked = repeated_anew(with_keys_read(with_own_codes(with_own_names(asked), catalogue)))
-    looked_at = tuple(with_words_left(asked, catalogue))
-    return RecipeReading(title or "Untitled recipe", looked_at, tuple(dict.fromkeys(met)))
+    return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
 
 
 def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue) -> bool:

@@ -210,6 +210,8 @@ def test_what_was_done_is_a_recipe_that_reads_back_and_the_plan_stays(drawn: Col
     calls = [(c.colour.code, c.pressure, c.layers) for s in kept.steps for c in s.calls if c.colour is not None]
     assert calls == [("101", "light", 1), ("169", "medium", 2), ("M12", "medium", 2), ("126", "medium", 2)]
     assert {s.area for s in kept.steps if s.calls} == {"Cap"}
+    # What the program wrote asks nothing of her.
+    assert [s.text for s in kept.steps if s.to_look_through] == []
     assert open_recipe(drawn, 1, 1, Closest.OVERALL) == before
 
 

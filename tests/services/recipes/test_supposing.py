@@ -12,18 +12,20 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.recipes.choices import choose_standin
+from tidy_tinder.services.recipes.looking_through import look_through
 from tidy_tinder.services.recipes.plan_view import PlanView
 from tidy_tinder.services.recipes.planning import plan_for
 from tidy_tinder.services.recipes.putting_into import put_into
 from tidy_tinder.services.recipes.supposing import NOTHING, Supposed, other_hands
+from tidy_tinder.services.recipes.text import save_recipe
 from tidy_tinder.services.recipes.view import Answer, open_recipe
 
 SCARLET_CAP = 1
 
 
-def planned(collection: Collection, supposed: Supposed) -> PlanView:
+def planned(collection: Collection, supposed: Supposed, recipe: int = SCARLET_CAP) -> PlanView:
     for _ in range(900):
-        found = plan_for(collection, SCARLET_CAP, VELLUM, Closest.OVERALL, 1.0, supposed=supposed)
+        found = plan_for(collection, recipe, VELLUM, Closest.OVERALL, 1.0, supposed=supposed)
         if found.ended:
             assert found.plan is not None
             return found.plan
@@ -62,6 +64,20 @@ def test_a_recipe_put_into_a_box_is_a_recipe_of_its_own(demo: Collection) -> Non
     undo(demo, change.change_id)
     with pytest.raises(NotFoundError):
         open_recipe(demo, number, VELLUM, Closest.OVERALL)
+
+
+def test_a_recipe_is_put_into_a_box_when_its_lines_are_answered_and_asks_no_more_then(demo: Collection) -> None:
+    """A line that is written out with other pencils has nothing but its calls: what was not read would be gone."""
+    recipe, _ = save_recipe(demo, "A leaf\nHeron\n126 light\nround the rim moonmilk comes in, 119 heavy\n")
+    supposed = Supposed(set_id=box(demo, "Heron 24"))
+    planned(demo, supposed, recipe)
+    with pytest.raises(RefusedError, match="1 line is still to be looked through"):
+        put_into(demo, recipe, VELLUM, Closest.OVERALL, supposed)
+    step = next(s for s in open_recipe(demo, recipe, VELLUM, Closest.OVERALL).steps if s.to_look_through)
+    look_through(demo, step.id, step.revision)
+    planned(demo, supposed, recipe)
+    number, _ = put_into(demo, recipe, VELLUM, Closest.OVERALL, supposed)
+    assert open_recipe(demo, number, VELLUM, Closest.OVERALL).card.to_look_through == 0
 
 
 def test_what_she_chose_with_her_pencils_does_not_count_for_others(demo: Collection) -> None:

@@ -7,12 +7,12 @@ import classes from "../../shared/ui/answers.module.css";
 import own from "./words.module.css";
 
 /** A line with words that were read as nothing: the artist says which of them are colours, or that none is. */
-export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) {
-  const look = useLookThrough();
+export function LookPanel({ step, onBack, onAnswered }: { step: Step; onBack: () => void; onAnswered: () => void }) {
+  const look = useLookThrough(onAnswered);
   const call = useCallForWords();
   const [typed, setTyped] = useState("");
   const busy = look.isPending || call.isPending;
-  const none = (asNote: boolean) => look.mutate({ step, asNote }, { onSuccess: onBack });
+  const none = (asNote: boolean) => look.mutate({ step, asNote });
   const name = (words: string, start: number | null) =>
     call.mutate({ step: step.id, words, start }, { onSuccess: () => setTyped("") });
   const count = useRef(step.left.length);
@@ -21,7 +21,8 @@ export function LookPanel({ step, onBack }: { step: Step; onBack: () => void }) 
     if (count.current !== step.left.length && document.activeElement === document.body) document.getElementById("answers")?.focus();
     count.current = step.left.length;
   }, [step.left.length]);
-  useKeys({ "0": () => !busy && none(false) });
+  // A key that is held answers one line, and not those after it, which she has not seen.
+  useKeys({ "0": (event) => !event.repeat && !busy && none(false) });
   const error = look.error ?? call.error;
   return (
     <aside

@@ -36,7 +36,7 @@ export function PlanBar({ recipe, of, onHands, children }: {
   return (
     <section className={classes.bar} aria-label="The plan" data-ended={found?.ended ?? false}>
       <div className={classes.line}>
-        <p aria-live="polite">{plan === null ? <Waiting found={found} /> : <Standing plan={plan} />}</p>
+        <p aria-live="polite">{plan === null ? <Waiting found={found} /> : <Standing plan={plan} unsettled={recipe.card.unsettled} />}</p>
         {found !== undefined && !found.ended && <Progress found={found} onStop={() => stop.mutate()} />}
         {found?.ended === true && (found.stopped || found.failed) && (
           <button type="button" className="button" disabled={again.isPending} onClick={() => again.mutate()}>
@@ -94,7 +94,7 @@ function WithHands({ hands, onHands }: { hands: Hands; onHands: (hands: Hands) =
 }
 
 /** What is known of the plan: how near, how much nearer than call by call, and how sure that is. */
-function Standing({ plan }: { plan: Plan }) {
+function Standing({ plan, unsettled }: { plan: Plan; unsettled: number }) {
   const gained = plan.by_itself - plan.expected;
   return (
     <>
@@ -107,6 +107,7 @@ function Standing({ plan }: { plan: Plan }) {
       )}
       {" · "}
       <span title={`${plan.tried} ways to lay whole passages were looked at`}>{standing(plan)}</span>
+      {unsettled > 0 && ` · without the ${unsettled} to settle`}
     </>
   );
 }

@@ -13,7 +13,7 @@ import { handsIn, type Hands } from "./hands";
 import { PlanBar } from "./PlanBar";
 import { callsOf, usePlan } from "./planQueries";
 import { standing } from "./standing";
-import { stopsOf } from "./stops";
+import { afterwards, stopsOf, waits, type Stop } from "./stops";
 import { SettlePanel } from "./SettlePanel";
 import { Share } from "./Share";
 import { useRecipe, useRemoveRecipe, type Recipe } from "./queries";
@@ -52,13 +52,17 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
   const list = useRef<HTMLDivElement>(null);
   const stops = stopsOf(recipe);
   // The first that waits for an answer is where she wants to look.
-  const waiting =
-    stops.find(({ call, line }) => call?.answer === "to settle" || line !== null) ?? stops.find(({ call }) => call?.answer === "open") ?? stops[0];
+  const waiting = stops.find(waits) ?? stops.find(({ call }) => call?.answer === "open") ?? stops[0];
   // Answering it must not carry her off to the next one.
   const [first] = useState(waiting?.id);
   const stop = stops.find(({ id }) => id === (cursor ?? first)) ?? waiting;
   const call = stop?.call ?? undefined;
   const back = () => list.current?.focus();
+  const answered = (one: Stop) => {
+    const next = afterwards(stops, one);
+    if (next !== undefined) moveTo(next.id);
+    back();
+  };
   const [asked, ask] = useSearchParams();
   const hands = handsIn(asked.get("with"));
   const of = { recipe: recipe.id, paper: paper.id, closest, hands };
@@ -100,7 +104,7 @@ function RecipeView({ recipe, paper, closest }: { recipe: Recipe; paper: Paper; 
         <Checks recipe={recipe} paper={paper.id} open={checksOpen} onLook={moveTo} />
         <CallList ref={list} recipe={recipe} paper={paper} plan={plan} checked={checked} cursor={stop?.id ?? null} onMove={moveTo} />
       </div>
-      {stop?.line != null && <LookPanel key={stop.id} step={stop.line} onBack={back} />}
+      {stop?.line != null && <LookPanel key={stop.id} step={stop.line} onBack={back} onAnswered={() => answered(stop)} />}
       {call !== undefined &&
         (call.colour === null || call.answer === "to settle" ? (
           <SettlePanel key={call.id} call={call} onBack={back} />

@@ -106,8 +106,9 @@ export function useSettle() {
   });
 }
 
-/** Say that a line names no more colours than were read; asNote: it is no step at all. */
-export function useLookThrough() {
+/** Say that a line names no more colours than were read; asNote: it is no step at all. onAnswered: before the line asks no
+ * more, and what asks about it is gone. */
+export function useLookThrough(onAnswered: () => void) {
   const changed = useChanged();
   return useMutation({
     mutationFn: ({ step, asNote }: { step: { id: number; revision: number }; asNote: boolean }) =>
@@ -117,7 +118,10 @@ export function useLookThrough() {
           body: { revision: step.revision, as_note: asNote },
         }),
       ),
-    onSuccess: () => changed(),
+    onSuccess: async () => {
+      onAnswered();
+      await changed();
+    },
     // Another window was first: what it made of the line is shown beside the message.
     onError: () => changed(),
   });

@@ -16,6 +16,18 @@ export function stopsOf(recipe: Recipe): Stop[] {
   ]);
 }
 
+/** Whether a stop waits for an answer of hers. */
+export function waits({ call, line }: Stop): boolean {
+  return call?.answer === "to settle" || line !== null;
+}
+
+/** Where the cursor goes when a stop is answered and gone: to the next that waits, from there on before it begins anew. */
+export function afterwards(stops: readonly Stop[], answered: Stop): Stop | undefined {
+  const at = stops.indexOf(answered);
+  const others = [...stops.slice(at + 1), ...stops.slice(0, Math.max(at, 0))];
+  return others.find(waits) ?? others[0];
+}
+
 /** The stop that a line is. */
 export function stopOf(step: Step): number {
   return -step.id;

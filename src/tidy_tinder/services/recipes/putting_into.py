@@ -27,17 +27,30 @@ def put_into(
     """Write the plan of a recipe with other pencils as a new recipe: its number, and the change.
 
     What the plan leaves out stays as it is called for. Raises NotFoundError, RefusedError where no other pencils are
-    supposed, or there is no plan yet.
+    supposed, a line is still to be looked through, or there is no plan yet.
     """
     if not supposed.other_hands:
         raise RefusedError("Say first into which range or box the recipe is put.")
+    _check_looked_through(collection, recipe_id)
     ways = ways_in_plan(collection, recipe_id, paper_id, closest, supposed)
     with collection() as session:
         recipe, stock = find_recipe(session, recipe_id), Stock(session)
         steps = [_step(stock, step, ways) for step in recipe.steps]
         title = f"{recipe.title}, with {called(session, supposed)}"
         text = write_recipe(title, steps, catalogue_of(session))
-    return save_recipe(collection, text, title)
+    return save_recipe(collection, text, title, looked_through=True)
+
+
+def _check_looked_through(collection: Collection, recipe_id: int) -> None:
+    """A line with other pencils may be written out as its calls alone: what was not read in it would be gone.
+
+    Raises NotFoundError, and RefusedError where a line is still to be looked through.
+    """
+    with collection() as session:
+        asked = sum(step.to_look_through for step in find_recipe(session, recipe_id).steps)
+    if asked:
+        lines = "1 line is" if asked == 1 else f"{asked} lines are"
+        raise RefusedError(f"{lines} still to be looked through. Say first which words in them are colours.")
 
 
 def _step(stock: Stock, step: RecipeStep, ways: Mapping[int, Layers]) -> WrittenStep:

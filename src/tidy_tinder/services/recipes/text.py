@@ -68,10 +68,12 @@ def _meant(call: ReadCall, entries: Mapping[int, Entry]) -> ReadCallPreview:
 
 
 def save_recipe(
-    collection: Collection, text: str, title: str = "", reference_id: int | None = None, drawing_id: int | None = None
-) -> tuple[int, Changed]:
+    collection: Collection, text: str, title: str = "", reference_id: int | None = None, drawing_id: int | None = None,
+    looked_through: bool = False,
+) -> tuple[int, Changed]:  # fmt: skip
     """Read a pasted text and keep it: its number, and the change. reference_id: the picture whose picks it began with;
-    drawing_id: the drawing that it belongs to, where not to the one at hand.
+    drawing_id: the drawing that it belongs to, where not to the one at hand; looked_through: no line is to be asked
+    about, since the artist has answered for its words already.
 
     Raises RefusedError for an empty text, NotFoundError for a picture that is gone.
     """
@@ -87,7 +89,7 @@ def save_recipe(
         )
         session.add(recipe)
         session.flush()
-        _add_steps(session, recipe.id, reading)
+        _add_steps(session, recipe.id, reading, looked_through)
         relabel(session, f"Recipe “{recipe.title}” taken in")
         return recipe.id, changed(session)
 
@@ -131,11 +133,12 @@ def _read(session: Session, text: str) -> RecipeReading:
     return read_recipe(text, catalogue_of(session))
 
 
-def _add_steps(session: Session, recipe_id: int, reading: RecipeReading) -> None:
+def _add_steps(session: Session, recipe_id: int, reading: RecipeReading, looked_through: bool) -> None:
     for position, step in enumerate(reading.steps):
         row = RecipeStep(
             recipe_id=recipe_id, position=position, kind=step.kind, area=step.area, text=step.text,
-            pressure=step.pressure, layers=step.layers, finish=step.finish, to_look_through=bool(step.left),
+            pressure=step.pressure, layers=step.layers, finish=step.finish,
+            to_look_through=bool(step.left) and not looked_through,
         )  # fmt: skip
         session.add(row)
         session.flush()
