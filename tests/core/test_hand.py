@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
 import pytest
 from benchmarks.optics import HOME, KINDS, Readings, known_from
-from benchmarks.worlds import grain_world, random_world
+from benchmarks.worlds import World, grain_world, random_world
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -53,6 +54,27 @@ def test_a_hand_is_found_from_the_slips_it_made(hand: float) -> None:
     assert learn_hand(seen) == pytest.approx(hand, rel=0.25)
     assert learn_hand([]) == USUAL_HAND
     assert USUAL_HAND in HANDS
+
+
+@pytest.mark.parametrize("world", [random_world, grain_world], ids=["like the demo", "second physics"])
+def test_a_steady_hand_is_known_for_one_and_promises_more(world: Callable[[int, int, float], World]) -> None:
+    """Three marks each of 36 pencils by a hand that slips by 5 %: its bands are within 2.1, and hold."""
+    made = Readings(world(53, 36, 0.05), 53)
+    known = known_from(made, HOME, 0)[0]
+    assert known.hand < 0.065
+    told = predict([known.pencils[i] for i in range(36)], paper_of(made, known), KINDS)
+    assert np.median(told.radius) < 2.1
+    again = delta_e_2000(told.lab, made.read_labs(HOME, again=1))
+    assert np.mean(again <= told.radius) >= 0.86
+
+
+def test_a_hand_of_which_little_is_known_counts_for_more() -> None:
+    """The same marks of a steady hand, of two pencils and of fifty: what may be counts as long as it may be."""
+    one = Slips(np.zeros(3), np.eye(3) * 0.02**2, USUAL_HAND)
+    learned = [learn_hand([one] * pencils) for pencils in (0, 1, 2, 50)]
+    assert learned == sorted(learned, reverse=True)
+    assert learned[0] > 1.1 * learned[1]
+    assert learned[2] > 1.3 * learned[3]
 
 
 def test_repeated_makings_tell_a_steady_hand_from_a_restless_one(made: Readings) -> None:

@@ -1,9 +1,10 @@
 """How much a hand varies: the standard deviation of ln load from making to making, learned from the artist's marks.
 
 Every mark's fit has a slip of the hand among its unknowns. What the marks tell of these slips, apart from what was
-taken for granted of the hand beforehand, is weighed for every size of hand, and the likeliest is taken (maximum
-marginal likelihood, as in MacKay, “Bayesian interpolation”, 1992; from memory). Makings of one mark that were repeated
-tell most: no pencil and no paper can be the cause of their difference.
+taken for granted of the hand beforehand, is weighed for every size of hand (marginal likelihood, as in MacKay,
+“Bayesian interpolation”, 1992; from memory). Makings of one mark that were repeated tell most: no pencil and no paper
+can be the cause of their difference. A next mark slips by what is known of the hand and by what is not, so that the
+variances of all hands are averaged as likely as each is: few marks of a steady hand do not make it a steady one.
 """
 
 from __future__ import annotations
@@ -16,12 +17,13 @@ from numpy.typing import NDArray
 
 _Array = NDArray[np.float64]
 
-# The hand of whom nothing is known, and how many marks that counts for (ours).
-USUAL_HAND = 0.12
-_COUNTS_FOR = 8.0
+# The hand of whom nothing is known, and by how much hands differ from each other, as a standard deviation of its
+# logarithm (both ours; two of three hands slip by 7 to 19 %).
+USUAL_HAND = 0.15
+_HANDS_DIFFER = 0.5
 # Hands that are told apart, an eighth from each to the next: a new swatch mostly leaves the hand as it was, and with it
 # all that was fitted.
-HANDS: tuple[float, ...] = tuple(float(np.round(USUAL_HAND * 1.125**i, 4)) for i in range(-12, 9))
+HANDS: tuple[float, ...] = tuple(float(np.round(USUAL_HAND * 1.125**i, 4)) for i in range(-14, 12))
 
 
 @dataclass(frozen=True)
@@ -36,15 +38,21 @@ class Slips:
 
 
 def learn_hand(slips: Iterable[Slips]) -> float:
-    """The likeliest of HANDS, the usual one where nothing is known."""
+    """That of HANDS whose variance comes nearest to what is expected of a next mark, the usual one where nothing is
+    known.
+    """
     hands = np.array(HANDS)
-    evidence = -_COUNTS_FOR * (np.log(hands) + 0.5 * (USUAL_HAND / hands) ** 2)
+    # Of hands whose ln is normal the mean variance is exp(2 s²) times that of the middle one.
+    middle = USUAL_HAND * np.exp(-(_HANDS_DIFFER**2))
+    evidence = -0.5 * (np.log(hands / middle) / _HANDS_DIFFER) ** 2
     by_marks: dict[int, list[Slips]] = {}
     for one in slips:
         by_marks.setdefault(len(one.likely), []).append(one)
     for alike in by_marks.values():
         evidence = evidence + _evidence(alike, hands)
-    return HANDS[int(np.argmax(evidence))]
+    likely = np.exp(evidence - evidence.max())
+    expected = np.sqrt(likely @ hands**2 / likely.sum())
+    return HANDS[int(np.argmin(np.abs(np.log(hands / expected))))]
 
 
 def _evidence(slips: Sequence[Slips], hands: _Array) -> _Array:
