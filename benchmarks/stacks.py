@@ -83,6 +83,8 @@ STACKS: dict[str, tuple[Draw, tuple[float, float]]] = {
     "burnished alone": (burnished, (4.1, 9.5)),
     "one burnished over another": (burnished_over, (4.2, 8.0)),
 }
+# Passages are of so many; no misses of theirs were ever asked for.
+MANY: dict[str, Draw] = {"four layers of four": of_several(4), "six layers of six": of_several(6)}
 AFTER_STRIPS = ("two layers of two pencils", "two heavy layers of two", "two to four layers of one")
 
 
@@ -256,6 +258,8 @@ def _stack_rows() -> Iterator[tuple[str, str, str]]:
             known, after = known_from(made, HOME, 0)[0], taught(made, strips=6)
             for seed, (question, (draw, _)) in enumerate(STACKS.items()):
                 judge(made, known, draw, by_question.setdefault(question, Figures()), seed + 5)
+            for seed, (question, draw) in enumerate(MANY.items()):
+                judge(made, known, draw, by_question.setdefault(question, Figures()), seed + 11)
             for seed, question in enumerate(AFTER_STRIPS):
                 figures = by_question.setdefault(f"{question}, after six strips", Figures())
                 judge(made, after, STACKS[question][0], figures, seed + 5)
@@ -264,9 +268,16 @@ def _stack_rows() -> Iterator[tuple[str, str, str]]:
         for question, figures in by_question.items():
             found.setdefault(question, []).append(said(where, figures))
     for question, told in found.items():
-        median, most = STACKS[question][1] if question in STACKS else (1.2, 3.0) if "swatch" in question else (0, 0)
-        aim = f"{median:g} / {most:g}; bands hold ≥ 86 %" if median else "better; bands hold ≥ 86 %"
-        yield (f"ΔE00, {question}", "; ".join(told), aim)
+        yield (f"ΔE00, {question}", "; ".join(told), f"{_aim(question)}bands hold ≥ 86 %")
+
+
+def _aim(question: str) -> str:
+    """What a question's misses should be, where there is an aim."""
+    if question in MANY:
+        return ""
+    if question not in STACKS:
+        return "1.2 / 3; " if "swatch" in question else "better; "
+    return "{:g} / {:g}; ".format(*STACKS[question][1])
 
 
 def _promise_rows() -> Iterator[tuple[str, str, str]]:

@@ -57,7 +57,7 @@ def some_marks() -> Marks:
     of = [pencil(lab) for lab in COLOURS[:4]]
     return Marks(
         np.log(np.stack([p.absorption for p in of])), np.log([0.1, 0.2, 0.3, 0.5]), np.log([0.14, 0.38, 1.25, 2.0]),
-        np.log([0.4, 0.5, 0.6, 0.8]), np.array([0.0, -0.3, 0.3, 0.0]), np.array([-0.6, -0.6, -0.3, -0.6]),
+        np.log([0.4, 0.5, 0.6, 0.8]), np.array([0.0, -0.3, 0.3, 0.0]), np.array([-0.6, -0.6, -0.3, -0.6]), np.zeros(4),
         np.stack([WHITE, BLACK, WHITE, WHITE]), np.array([1, 1, 2, 1]), np.array([False, False, False, True]),
     )  # fmt: skip
 
@@ -67,7 +67,7 @@ def test_a_response_is_the_mark_that_tooth_and_film_make() -> None:
     marks = Marks(
         np.log(of.absorption)[None], np.log(of.scattering[15:16]), np.log([0.38 * of.softness]),
         np.log([BOARD.grain]), np.log([BOARD.exponent - 1.0]), np.log([BOARD.by_chance / (1.0 - BOARD.by_chance)]),
-        WHITE[None], np.array([1]), np.array([False]),
+        np.array([BOARD.hold]), WHITE[None], np.array([1]), np.array([False]),
     )  # fmt: skip
     assert np.allclose(body_of(marks)[0], mark(of, BOARD, Pressure.MEDIUM))
     thrice = replace(marks, layers=np.array([3]))
@@ -125,7 +125,7 @@ def test_the_batched_search_finds_what_scipy_finds_one_by_one() -> None:
 
 
 def test_a_pencil_of_the_model_is_found_again_from_three_swatches() -> None:
-    paper = replace(guess_paper(WHITE, Tooth.MEDIUM), covariance=np.zeros((8, 8)))
+    paper = replace(guess_paper(WHITE, Tooth.MEDIUM), covariance=np.zeros((9, 9)))
     for lab in COLOURS:
         of = pencil(lab)
         # As a steady hand makes them and a good reader sees them.
@@ -203,7 +203,7 @@ def test_a_paper_is_found_from_four_pencils_and_bands_shrink() -> None:
 def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:
     of = pencil((60, -20, -30), Opacity.OPAQUE)
     paper = guess_paper(BLACK, Tooth.MEDIUM)
-    shifted = replace(paper, unknowns=np.array([0, 0, 0, 0, 0, 0, 0.6, 0]))
+    shifted = replace(paper, unknowns=np.array([0, 0, 0, 0, 0, 0, 0.6, 0, 0]))
     open_, closed = (fitted(of, *kinds, opacity="") for kinds in ((HEAVY,), (HEAVY, OVER_BLACK)))
     moved = [
         float(delta_e_2000(predict([f], paper, [HEAVY]).lab[0, 0], predict([f], shifted, [HEAVY]).lab[0, 0]))

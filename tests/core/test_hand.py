@@ -13,12 +13,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
-from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.fitting.hand import HANDS, USUAL_HAND, Slips, learn_hand
 from tidy_tinder.core.layering.fitting.misfit import LeftOver, expected_again
-from tidy_tinder.core.layering.prediction.marks import CHANCE, PaperFit, guess_paper, look, predict
+from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, look, predict
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.vocabulary import Pressure, Tooth
@@ -175,30 +174,6 @@ def test_what_is_left_over_is_expected_again_where_it_is_alike() -> None:
     assert told() == (0.0, 1.0)
     padded = expected_again([(left(2.0, 90.0),), ()], [HEAVY, HEAVY], np.array([90.0, 90.0]), np.array([1.0, 1.0]))
     assert np.allclose(padded.off[:, 0], [once, 0.0])
-
-
-def test_strips_tell_how_much_of_a_layer_misses_by_chance() -> None:
-    """In the second physics strokes miss anew each time: more than is usual, and its strips say so."""
-    made = Readings(grain_world(52, PENCILS, 0.05), 52)
-    known = known_from(made, HOME, 0)[0]
-    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
-    rng = np.random.default_rng(1)
-
-    def strip(i: int, layers: int) -> SeenStack:
-        lab = made.world.reading(rng, HOME, ((i, "medium"),) * layers)[0]
-        return SeenStack((Layer(known.pencils[i], Pressure.MEDIUM, layers),), key, lab, 0.35)
-
-    seen = [strip(i, 3) for i in range(4)]
-    learned = learn_chance(seen, {key: paper})[key]
-    assert learned.unknowns[CHANCE] > paper.unknowns[CHANCE] + 0.2
-    assert learned.covariance[CHANCE, CHANCE] < paper.covariance[CHANCE, CHANCE]
-    assert learn_chance(seen[::-1], {key: paper})[key].unknowns[CHANCE] == learned.unknowns[CHANCE]
-    others = [(i, n) for i in range(4, PENCILS) for n in (2, 4)]
-    truth = np.array([made.world.true_lab(HOME, ((i, "medium"),) * n) for i, n in others])
-    stacks = [[Layer(known.pencils[i], Pressure.MEDIUM, n)] for i, n in others]
-    before, after = (delta_e_2000(predict_stacks(stacks, of).lab, truth) for of in (paper, learned))
-    assert np.median(after) < 0.9 * np.median(before)
-    assert learn_chance([], {key: paper}) == {key: paper}
 
 
 def test_a_paper_that_is_guessed_takes_the_hand_of_the_first() -> None:

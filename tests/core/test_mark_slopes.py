@@ -14,11 +14,11 @@ from tidy_tinder.core.layering.optics.response import Marks, lab_of, response
 from tidy_tinder.core.quantities import BANDS
 
 Array = NDArray[np.float64]
-UNKNOWNS = ("ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance")
+UNKNOWNS = ("ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance", "hold")
 
 
 def marks(ln_k: Array, one: Array, body: Array, layers: int, burnished: bool) -> Marks:
-    """One mark; one: the five other unknowns."""
+    """One mark; one: the six other unknowns."""
     shaped = {name: one[i : i + 1] for i, name in enumerate(UNKNOWNS)}
     return Marks(ln_k[None], **shaped, body=body[None], layers=np.array([layers]), burnished=np.array([burnished]))
 
@@ -30,7 +30,8 @@ def marks(ln_k: Array, one: Array, body: Array, layers: int, burnished: bool) ->
 def test_slopes_are_what_differences_say(seed: int, layers: int, burnished: bool, dark: bool, thin: float) -> None:
     rng = np.random.default_rng(seed)
     ln_k = rng.normal(-0.3, 1.3) + rng.normal(0, 0.8, BANDS.size)
-    one = np.array([rng.normal(-1.6, 0.7), thin, rng.normal(-0.6, 0.3), rng.normal(0, 0.3), rng.normal(-0.6, 0.4)])
+    others = rng.normal([-0.6, 0.0, -0.6, 0.0], [0.3, 0.3, 0.4, 0.5])
+    one = np.array([rng.normal(-1.6, 0.7), thin, *others])
     body = np.clip((0.04 if dark else 0.85) * rng.uniform(0.8, 1.1, BANDS.size), 0.01, 0.98)
 
     def seen(unknowns: Array) -> Array:
@@ -40,7 +41,7 @@ def test_slopes_are_what_differences_say(seed: int, layers: int, burnished: bool
     by_difference = approx_fprime(np.concatenate([one, ln_k]), seen, 1e-6)
     found = response(marks(ln_k, one, body, layers, burnished))
     slopes = [
-        found.by_ln_s, found.by_ln_offered, found.by_ln_grain, found.by_ln_over, found.by_logit_chance,
+        found.by_ln_s, found.by_ln_offered, found.by_ln_grain, found.by_ln_over, found.by_logit_chance, found.by_hold,
     ]  # fmt: skip
     np.testing.assert_allclose(found.lab[0], seen(np.concatenate([one, ln_k])), atol=1e-9)
     # Both are differences to one side where there are several layers.
@@ -66,7 +67,7 @@ def test_slopes_of_a_film_from_nothing_to_opaque(size: float, ground: float) -> 
 
 def test_a_film_that_lets_nothing_through_has_slopes_that_are_numbers() -> None:
     """What absorbs all and hardly scatters is black: its reflectance is lost in rounding."""
-    one = np.array([-40.0, 1.0, -0.6, 0.0, -0.6])
+    one = np.array([-40.0, 1.0, -0.6, 0.0, -0.6, 0.0])
     black = response(marks(np.linspace(1.0, 9.0, BANDS.size), one, np.linspace(0.1, 0.97, BANDS.size), 1, True))
     assert all(np.isfinite(of).all() for of in vars(black).values())
     assert black.lab[0, 0] < 40.0

@@ -366,7 +366,9 @@ def test_stacks_laid_on_many_papers_look_as_on_each_by_itself(
 ) -> None:
     rng = np.random.default_rng(3)
     papers = [
-        PaperModel(np.full(31, 0.2 + 0.15 * i), grain, 1.6 + 0.2 * i, by_chance=0.2 + 0.2 * i, smeared=0.3 * i)
+        PaperModel(
+            np.full(31, 0.2 + 0.15 * i), grain, 1.6 + 0.2 * i, by_chance=0.2 + 0.2 * i, smeared=0.3 * i, hold=0.4 * i
+        )
         for i, grain in enumerate(grains)
     ]
     models = [

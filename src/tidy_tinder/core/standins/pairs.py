@@ -288,11 +288,11 @@ class _Coated:
             heights.lay(self.absorption, self.scattering, wish, self.burnished)
         return heights
 
-    def covers(self, load: _Array, grain: _Array) -> _Array:
-        """The shares (N, layers) that its layers cover where a load lies."""
+    def covers(self, load: _Array, on: Grounds) -> _Array:
+        """The shares (N, layers) that its layers cover where a load lies on a ground."""
         load, covered = np.broadcast_to(load, self.wishes.shape[:1]), np.empty(self.wishes.shape)
         for at, wish in enumerate(self.wishes.T):
-            taken, covered[:, at] = taken_and_covered(load, wish, self.burnished, grain)
+            taken, covered[:, at] = taken_and_covered(load, wish, self.burnished, on.grain, on.hold)
             load = np.minimum(load + taken, CAPACITY)
         return covered
 
@@ -301,15 +301,14 @@ def _laid_over(paper: PaperModel, coated: _Coated, lower: _Rows, upper: _Rows) -
     """Lab (Q, 3) of upper coats (Q,), each over a lower coat (Q,); all lower ones are of equally many layers."""
     which, piece = np.unique(lower, return_inverse=True)
     [(_, first)] = coated.rows(which).by_layers()
-    grain = np.array([paper.grain])
-    covered = first.covers(np.zeros(1), grain)
     bare = Grounds.of(replace(paper, body=paper.body.astype(_EXACT)))
+    covered = first.covers(np.zeros(1), bare)
     ground = first.lay(Heights.bare(bare, len(which)))
     bodies = np.empty((len(upper), BANDS.size))
     for start in range(0, len(upper), _AT_ONCE):
         for places, above in coated.rows(upper[start : start + _AT_ONCE]).by_layers():
             on = piece[start + places]
-            shares = np.concatenate([covered[on], above.covers(ground.load[on], grain)], axis=-1)
+            shares = np.concatenate([covered[on], above.covers(ground.load[on], bare)], axis=-1)
             heights = above.lay(ground.pieces_at(on, *kinds_of_height(shares)))
             bodies[start + places] = heights.look()
     return reflectance_to_lab(add_surface(bodies))

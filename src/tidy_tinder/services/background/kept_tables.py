@@ -30,7 +30,8 @@ _ARRAYS = ("L", "a", "b", "lower", "upper", "coat")
 def fingerprint(models: Mapping[int, PencilModel], paper: PaperModel, coats: Sequence[Coat]) -> str:
     """Of all that a table is mixed from."""
     digest = hashlib.sha256(
-        f"{_METHOD} {paper.grain!r} {paper.exponent!r} {paper.load_factors!r} {paper.by_chance!r} {coats!r}".encode()
+        f"{_METHOD} {paper.grain!r} {paper.exponent!r} {paper.load_factors!r} {paper.by_chance!r} ".encode()
+        + f"{paper.hold!r} {coats!r}".encode()
     )
     digest.update(np.ascontiguousarray(paper.body).tobytes())
     for key, model in models.items():

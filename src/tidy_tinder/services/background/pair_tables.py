@@ -191,7 +191,7 @@ def _same_paper(one: PaperModel, other: PaperModel) -> bool:
 
 
 def _numbers(paper: PaperModel) -> tuple[object, ...]:
-    return (paper.grain, paper.exponent, paper.load_factors, paper.by_chance)
+    return (paper.grain, paper.exponent, paper.load_factors, paper.by_chance, paper.hold)
 
 
 def _same_pencil(one: PencilModel | None, other: PencilModel) -> bool:

@@ -126,7 +126,7 @@ def _fingerprint(marks: Sequence[Evidence], opacity: str, hand: float) -> str:
         factors = tuple((str(pressure), factor) for pressure, factor in paper.load_factors)
         digest.update(
             f"{_words(one.kind)} {one.noise!r} {paper.grain!r} {paper.exponent!r} {factors}".encode()
-            + f" {paper.by_chance!r}".encode()
+            + f" {paper.by_chance!r} {paper.hold!r}".encode()
         )
         digest.update(np.asarray(one.lab, dtype=np.float64).tobytes() + paper.body.tobytes())
         digest.update(b"" if one.spectrum is None else np.asarray(one.spectrum, dtype=np.float64).tobytes())

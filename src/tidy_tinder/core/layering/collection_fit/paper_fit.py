@@ -27,10 +27,10 @@ from tidy_tinder.core.vocabulary import Tooth
 _Array = NDArray[np.float64]
 
 # On the home paper the heavy load and the pencils' scattering are what its fits have taken in.
-_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.30, 0.01, 0.80])
+_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.30, 0.01, 0.80, 0.40])
 _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
-_ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1])
+_ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1, 0.1])
 # How many residuals the prior spread counts for, when the spread of those seen corrects the covariance.
 SPREAD_PRIOR = 20.0
 
@@ -93,7 +93,7 @@ def _whitening(seen: Looked) -> _Array:
 
 @dataclass(frozen=True)
 class _Problem:
-    """Misses of the anchors, each in its own doubt, and of the prior, by the unknowns of one paper (1, 8)."""
+    """Misses of the anchors, each in its own doubt, and of the prior, by the unknowns of one paper (1, 9)."""
 
     paper: PaperFit
     pencils: Sequence[PencilFit]
@@ -107,7 +107,7 @@ class _Problem:
         return self
 
     def __call__(self, at: _Array) -> tuple[_Array, _Array]:
-        """Residuals (1, M) and slopes (1, M, 8)."""
+        """Residuals (1, M) and slopes (1, M, 9)."""
         answer = answer_of(at[0], self.paper, self.pencils, self.kinds)
         misses = (self.whiten @ (answer.lab - self.seen)[..., None])[..., 0]
         slopes = self.whiten @ slopes_by_paper(answer, self.pencils, self.kinds)

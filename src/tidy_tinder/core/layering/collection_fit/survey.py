@@ -13,8 +13,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from tidy_tinder.core.errors import OutOfRangeError
-from tidy_tinder.core.layering.collection_fit.chance import SeenStack, learn_chance
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
+from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
 from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
@@ -128,7 +128,7 @@ def survey(
     if home is not None:
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
-    fitted = learn_chance(_stacks(strips, known, fitted), fitted)
+    fitted = learn_overlap(_stacks(strips, known, fitted), fitted)
     return Survey(
         home, fitted, learn_from_strips(sorted(strips, key=_place), known.pencils, fitted), by_chart, charts, known.hand
     )

@@ -67,7 +67,7 @@ BLACK_BAR = strip_surface(np.full(BANDS.size, 0.04))
 class Packed:
     """The marks of N pencils, S places each, as arrays; places without a mark have weight 0.
 
-    lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over, logit_chance (N, S), body (N, S, 31), layers,
+    lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over, logit_chance, hold (N, S), body (N, S, 31), layers,
     burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows.
     """
 
@@ -78,6 +78,7 @@ class Packed:
     ln_grain: _Array
     ln_over: _Array
     logit_chance: _Array
+    hold: _Array
     body: Reflectance
     layers: NDArray[np.int64]
     burnished: NDArray[np.bool_]
@@ -96,6 +97,7 @@ class Packed:
             self.ln_grain,
             self.ln_over,
             self.logit_chance,
+            self.hold,
             self.body,
             self.layers,
             self.burnished,
@@ -133,7 +135,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
     shape = (len(evidence), places)
     lab, body = np.full((*shape, 3), 50.0), np.full((*shape, BANDS.size), 0.5)
     noise, weight = np.ones(shape), np.zeros(shape)
-    offered, grain, over, chance = np.zeros(shape), np.zeros(shape), np.zeros(shape), np.zeros(shape)
+    offered, grain, over, chance, hold = (np.zeros(shape) for _ in range(5))
     layers, burnished = np.ones(shape, dtype=np.int64), np.zeros(shape, dtype=bool)
     answers = np.zeros((*shape, UNKNOWNS))
     for i, marks in enumerate(evidence):
@@ -144,6 +146,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
             offered[i, j] = np.log(one.paper.load(one.kind.pressure))
             grain[i, j], over[i, j] = np.log(one.paper.grain), np.log(one.paper.exponent - 1.0)
             chance[i, j] = np.log(one.paper.by_chance / (1.0 - one.paper.by_chance))
+            hold[i, j] = one.paper.hold
             layers[i, j], burnished[i, j] = one.kind.layers, one.kind.pressure == Pressure.BURNISH
             answers[i, j] = load_follows(one.kind.pressure)
-    return Packed(lab, noise, weight, offered, grain, over, chance, body, layers, burnished, answers)
+    return Packed(lab, noise, weight, offered, grain, over, chance, hold, body, layers, burnished, answers)

@@ -31,8 +31,8 @@ _GAPS_LEFT = 0.04
 @dataclass(frozen=True)
 class Grounds:
     """What pieces lie on: body (N, 31), grain (N,), Yule–Nielsen exponent (N,), the share (N,) of a layer that misses
-    by chance instead of where the layers before did, how much of the whole (N,) is one smeared film; N is 1 where all
-    are of one paper.
+    by chance instead of where the layers before did, how much of the whole (N,) is one smeared film, ln (N,) of how
+    much more a full tooth holds than its room says; N is 1 where all are of one paper.
     """
 
     body: Reflectance
@@ -40,6 +40,7 @@ class Grounds:
     exponent: _Array
     by_chance: _Array
     smeared: _Array
+    hold: _Array
 
     @classmethod
     def of(cls, paper: PaperModel) -> Grounds:
@@ -49,7 +50,7 @@ class Grounds:
     @classmethod
     def of_each(cls, papers: Sequence[PaperModel]) -> Grounds:
         """A paper for each piece."""
-        of = [(paper.grain, paper.exponent, paper.by_chance, paper.smeared) for paper in papers]
+        of = [(paper.grain, paper.exponent, paper.by_chance, paper.smeared, paper.hold) for paper in papers]
         return cls(np.stack([paper.body for paper in papers]), *np.array(of).T)
 
     def rows(self, rows: NDArray[np.int64]) -> Grounds:
@@ -62,7 +63,8 @@ class Grounds:
         return cls(*(np.concatenate(parts) for parts in zip(*(one._parts() for one in grounds), strict=True)))
 
     def _parts(self) -> tuple[_Array, ...]:
-        of = (self.grain, self.exponent, self.by_chance, np.broadcast_to(self.smeared, self.grain.shape))
+        smeared = np.broadcast_to(self.smeared, self.grain.shape)
+        of = (self.grain, self.exponent, self.by_chance, smeared, self.hold)
         return np.broadcast_to(self.body, (len(self.grain), BANDS.size)), *of
 
 
@@ -148,7 +150,7 @@ class Heights:
         those of `rows`.
         """
         load, on = (self.load, self._on) if rows is None else (self.load[rows], self._on.rows(rows))
-        return taken_and_covered(load, wish, burnished, on.grain)
+        return taken_and_covered(load, wish, burnished, on.grain, on.hold)
 
     def lay(self, absorption: _Array, scattering: _Array, wish: _Array, burnished: ArrayLike) -> None:
         """Put one deposit down on each piece: absorption and scattering (N, 31) per load, the wax offered (N,)."""
@@ -190,11 +192,15 @@ class Heights:
         return np.asarray(of, dtype=self._alone.dtype)
 
 
-def taken_and_covered(load: _Array, wish: _Array, burnished: ArrayLike, grain: _Array) -> tuple[_Array, _Array]:
-    """What of the wax offered (N,) finds a hold where a load (N,) lies on a grain, and the share that it covers."""
+def taken_and_covered(
+    load: _Array, wish: _Array, burnished: ArrayLike, grain: _Array, hold: _Array
+) -> tuple[_Array, _Array]:
+    """What of the wax offered (N,) finds a hold where a load (N,) lies on a grain that holds wax on wax so well, and
+    the share that it covers.
+    """
     full = load / CAPACITY
     taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
-    taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
+    taken = (taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)) * np.exp(hold * full)
     left = grain * (1.0 - _FILLED * full) * np.where(burnished, BURNISHED_GRAIN, 1.0)
     return taken, -np.expm1(-taken / left)
 
@@ -209,7 +215,7 @@ def lay_all(
     """
     load, covered = np.zeros(len(wishes)), np.zeros(wishes.shape)
     for d in range(wishes.shape[1]):
-        taken, covered[:, d] = taken_and_covered(load, wishes[:, d], burnished[:, d], on.grain)
+        taken, covered[:, d] = taken_and_covered(load, wishes[:, d], burnished[:, d], on.grain, on.hold)
         load = np.minimum(load + taken, CAPACITY)
     heights = Heights(on, *kinds_of_height(covered))
     for d in range(wishes.shape[1]):

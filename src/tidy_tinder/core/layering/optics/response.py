@@ -24,7 +24,7 @@ _Array = NDArray[np.float64]
 # Step of the one-sided differences: small beside every spread that a fit knows, large beside rounding.
 _STEP = 1e-5
 # What slopes are by, in the order in which they are worked out.
-_UNKNOWNS = ("ln_k", "ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance")
+_UNKNOWNS = ("ln_k", "ln_s", "ln_offered", "ln_grain", "ln_over", "logit_chance", "hold")
 # A film so dark is black, whatever rounding makes of the rest: its logarithm is asked for.
 _DARKEST = 1e-12
 _EPSILON, _KAPPA = (6.0 / 29.0) ** 3, 24389.0 / 27.0
@@ -36,8 +36,8 @@ class Marks:
 
     ln_k (…, 31), ln_s, ln_offered, ln_grain, ln_over, logit_chance (…): absorption per load, scattering per load at
     550 nm, wax offered in each pass, grain of the paper, n − 1 of its Yule–Nielsen exponent n, the share of a layer
-    that misses by chance. body (…, 31): the bare ground. layers, burnished (…): how many passes there are, and whether
-    they burnish.
+    that misses by chance; hold (…): ln of how much more a full tooth holds. body (…, 31): the bare ground. layers,
+    burnished (…): how many passes there are, and whether they burnish.
     """
 
     ln_k: _Array
@@ -46,6 +46,7 @@ class Marks:
     ln_grain: _Array
     ln_over: _Array
     logit_chance: _Array
+    hold: _Array
     body: Reflectance
     layers: NDArray[np.int64]
     burnished: NDArray[np.bool_]
@@ -58,7 +59,7 @@ class Marks:
 @dataclass(frozen=True)
 class Response:
     """Lab (…, 3) of marks and its slopes: by ln k (…, 3, 31); by ln s, ln offered, ln grain, ln(n − 1), logit chance
-    (…, 3).
+    and hold (…, 3).
     """
 
     lab: Lab
@@ -68,6 +69,7 @@ class Response:
     by_ln_grain: _Array
     by_ln_over: _Array
     by_logit_chance: _Array
+    by_hold: _Array
 
 
 def body_of(marks: Marks) -> Reflectance:
@@ -94,7 +96,7 @@ def _in_layers(marks: Marks, layers: int) -> Reflectance:
     # Layers of one pencil smear into what they are.
     on = Grounds(
         marks.body, np.exp(marks.ln_grain), 1.0 + np.exp(marks.ln_over), from_logit(marks.logit_chance),
-        np.array([SMEARED]),
+        np.array([SMEARED]), marks.hold,
     )  # fmt: skip
     k, s = np.exp(marks.ln_k), np.exp(marks.ln_s)[:, None] * FALLING
     wishes, burnished = (np.repeat(of[:, None], layers, axis=1) for of in (np.exp(marks.ln_offered), marks.burnished))
@@ -121,9 +123,9 @@ def response(marks: Marks) -> Response:
 
 
 def _one_layer(marks: Marks) -> tuple[Reflectance, _Array]:
-    """Body reflectance (…, 31) of marks as if each were of one layer, and its slopes (6, …, 31) by `_UNKNOWNS`.
+    """Body reflectance (…, 31) of marks as if each were of one layer, and its slopes (7, …, 31) by `_UNKNOWNS`.
 
-    One layer does not know what misses by chance.
+    One layer does not know what misses by chance, nor how wax holds on wax.
     """
     laid = spread_slopes(np.exp(marks.ln_offered), np.exp(marks.ln_grain), marks.burnished)
     k, s = _wax(marks, laid.thickness)
@@ -150,7 +152,7 @@ def _one_layer(marks: Marks) -> tuple[Reflectance, _Array]:
 
     by_offered = through(laid.coverage_by_ln_offered, laid.thickness_by_ln_offered)
     by_grain = through(laid.coverage_by_ln_grain, laid.thickness_by_ln_grain)
-    return R, np.stack([by_ln_k, by_ln_s, by_offered, by_grain, by_n * over, np.zeros_like(R)])
+    return R, np.stack([by_ln_k, by_ln_s, by_offered, by_grain, by_n * over, *np.zeros((2, *R.shape))])
 
 
 def _wax(marks: Marks, thickness: _Array) -> tuple[_Array, _Array]:

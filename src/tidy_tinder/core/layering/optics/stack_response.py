@@ -32,7 +32,7 @@ _AT_ONCE = 16
 @dataclass(frozen=True)
 class StackResponse:
     """Slopes of the Lab of a stack of D deposits: by ln k (D, 3, 31), ln s and ln offered (D, 3) of each, by ln grain,
-    ln(n − 1) and logit chance of the paper, and the share that is one smeared film (3,).
+    ln(n − 1), logit chance and hold of the paper, and the share that is one smeared film (3,).
     """
 
     by_ln_k: _Array
@@ -41,6 +41,7 @@ class StackResponse:
     by_ln_grain: _Array
     by_ln_over: _Array
     by_logit_chance: _Array
+    by_hold: _Array
     by_smeared: _Array
 
 
@@ -59,7 +60,7 @@ def stack_responses(
 def _of(stacks: Sequence[Deposits], paper: PaperModel, solvent: bool) -> list[StackResponse]:
     """Of stacks that have equally many deposits."""
     count, many = stacks[0].wishes.size, len(stacks)
-    tries = 3 * count + 5
+    tries = 3 * count + 6
     k, s, wishes, burnished = (
         np.stack([getattr(one, of) for one in stacks]) for of in ("absorption", "scattering", "wishes", "burnished")
     )
@@ -84,16 +85,18 @@ def _each_stepped(tries: int, first: int, count: int) -> _Array:
 
 
 def _grounds(paper: PaperModel, tries: int, many: int) -> Grounds:
-    """The paper of each try of each stack: the last four tries have its grain, exponent, chance and what is
-    smeared a step larger.
+    """The paper of each try of each stack: the last five tries have its grain, exponent, chance, hold and what
+    is smeared a step larger.
     """
-    grain, over, chance, smeared = (np.where(np.arange(tries) == tries - back, _STEP, 0.0) for back in (4, 3, 2, 1))
+    stepped = np.where(np.arange(tries) == np.arange(tries - 5, tries)[:, None], _STEP, 0.0)
+    grain, over, chance, hold, smeared = stepped
     logit = np.log(paper.by_chance / (1.0 - paper.by_chance))
     of = (
         paper.grain * np.exp(grain),
         1.0 + (paper.exponent - 1.0) * np.exp(over),
         from_logit(logit + chance),
         paper.smeared + smeared,
+        paper.hold + hold,
     )
     return Grounds(paper.body[None], *(np.repeat(one, many) for one in of))
 
@@ -107,7 +110,7 @@ def _slopes(body: Reflectance, count: int) -> list[StackResponse]:
     return [
         StackResponse(
             bandwise[:, i], summed[:count, i], summed[count : 2 * count, i], summed[2 * count, i],
-            summed[2 * count + 1, i], summed[2 * count + 2, i], summed[2 * count + 3, i],
+            *summed[2 * count + 1 :, i],
         )
         for i in range(body.shape[1])
     ]  # fmt: skip

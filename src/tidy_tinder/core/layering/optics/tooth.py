@@ -45,6 +45,8 @@ FALLING: _Array = (BANDS / 550.0) ** -SCATTERING_FALL
 BY_CHANCE = 0.35
 # How much of several layers is one smeared film (ours).
 SMEARED = 0.3
+# ln of how much more than by its room alone a full tooth holds of what is offered (ours).
+HOLD = 0.0
 
 _HALVINGS = 60
 _LEAST_K, _MOST_K = 1e-7, 1e4
@@ -71,7 +73,7 @@ def usual_load(pressure: Pressure) -> float:
 @dataclass(frozen=True)
 class PaperModel:
     """A paper: body reflectance (31,), grain, Yule–Nielsen exponent, factors on the loads by pressure, the share of a
-    layer that misses by chance, and how much of several layers is one smeared film.
+    layer that misses by chance, how much of several layers is one smeared film, and how well wax holds on wax.
     """
 
     body: Reflectance
@@ -80,6 +82,7 @@ class PaperModel:
     load_factors: tuple[tuple[Pressure, float], ...] = ()
     by_chance: float = BY_CHANCE
     smeared: float = SMEARED
+    hold: float = HOLD
 
     def load(self, pressure: Pressure) -> float:
         """The load of one pass at a pressure; raises OutOfRangeError for another word."""

@@ -1,9 +1,9 @@
 """Every fitted pencil on a paper: the most likely Lab of its marks and how far off it may be.
 
 Unknowns of a paper: ln of its grain, ln(n − 1) of its Yule–Nielsen exponent, ln of the load at light, medium, heavy and
-of burnishing beside the usual, a shift of the prior mean of ln s for all pencils, and the logit of the share of a layer
-that misses by chance. The shift moves each pencil as far as its own swatches left its scattering open, which takes the
-bias off toned papers. Priors are ours.
+of burnishing beside the usual, a shift of the prior mean of ln s for all pencils, the logit of the share of a layer
+that misses by chance, and ln of how much more a full tooth holds than its room says. The shift moves each pencil as far
+as its own swatches left its scattering open, which takes the bias off toned papers. Priors are ours.
 """
 
 from __future__ import annotations
@@ -32,7 +32,15 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.response import Marks, Response, from_logit, response
 from tidy_tinder.core.layering.optics.stack_response import StackResponse
-from tidy_tinder.core.layering.optics.tooth import BY_CHANCE, SMEARED, TOOTH, YULE_NIELSEN, PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.tooth import (
+    BY_CHANCE,
+    HOLD,
+    SMEARED,
+    TOOTH,
+    YULE_NIELSEN,
+    PaperModel,
+    PencilModel,
+)
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure, Tooth
@@ -40,13 +48,13 @@ from tidy_tinder.core.vocabulary import Pressure, Tooth
 _Array = NDArray[np.float64]
 
 # Places among a paper's unknowns.
-_GRAIN, _OVER, _LIGHT, _MEDIUM, _HEAVY, _BURNISH, _SHIFT, CHANCE = range(8)
+_GRAIN, _OVER, _LIGHT, _MEDIUM, _HEAVY, _BURNISH, _SHIFT, CHANCE, HELD = range(9)
 # Which of them the load at a pressure follows: burnishing is pressing hard, and more.
 _LOAD = {
     Pressure.LIGHT: (_LIGHT,), Pressure.MEDIUM: (_MEDIUM,), Pressure.HEAVY: (_HEAVY,),
     Pressure.BURNISH: (_HEAVY, _BURNISH),
 }  # fmt: skip
-PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80])
+PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80, 0.40])
 # By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
 # a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
 _GROUND_SHARE = 0.03
@@ -59,7 +67,7 @@ COMMON_SLIP = 0.5
 
 @dataclass(frozen=True)
 class PaperFit:
-    """A fitted paper: body reflectance (31,), unknowns (8,) round its tooth class, covariance (8, 8).
+    """A fitted paper: body reflectance (31,), unknowns (9,) round its tooth class, covariance (9, 9).
 
     anchors: how many swatches it rests on; with none it is a guess from the class. spread: the variance by which its
     swatches differed from the model beside the usual; hand: standard deviation of ln load from making to making;
@@ -81,7 +89,9 @@ class PaperFit:
         factors = tuple((pressure, float(np.exp(self.unknowns[list(at)].sum()))) for pressure, at in _LOAD.items())
         grain = float(np.exp(self.unknowns[_GRAIN])) * TOOTH[self.tooth]
         by_chance = float(from_logit(_logit_chance(self.unknowns)))
-        return PaperModel(self.body, grain, self._exponent, factors, by_chance, self.smeared)
+        return PaperModel(
+            self.body, grain, self._exponent, factors, by_chance, self.smeared, HOLD + self.unknowns[HELD]
+        )
 
     @property
     def _exponent(self) -> float:
@@ -202,6 +212,7 @@ def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], k
             np.full(count, np.log(TOOTH[paper.tooth]) + unknowns[_GRAIN]),
             np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]),
             np.full(count, _logit_chance(unknowns)),
+            np.full(count, HOLD + unknowns[HELD]),
             np.where(_over_black(kinds)[:, None], BLACK_BAR, paper.body),
             np.array([kind.layers for kind in kinds]),
             np.array([kind.pressure == Pressure.BURNISH for kind in kinds]),
@@ -260,25 +271,26 @@ def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
 
 
 def slopes_by_paper(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
-    """Slopes (N, 3, 8) of Lab by a paper's unknowns."""
+    """Slopes (N, 3, 9) of Lab by a paper's unknowns."""
     slopes = answer.by_ln_offered[..., None] * _by_pressure(kinds, paper_follows)[:, None, :]
     slopes[..., _GRAIN], slopes[..., _OVER] = answer.by_ln_grain, answer.by_ln_over
-    slopes[..., CHANCE] = answer.by_logit_chance
+    slopes[..., CHANCE], slopes[..., HELD] = answer.by_logit_chance, answer.by_hold
     slopes[..., _SHIFT] = (slopes_by_pencil(answer, kinds) @ _pull(pencils)[..., None])[..., 0]
     return np.asarray(slopes)
 
 
 def add_paper_slopes(slopes: _Array, of: StackResponse, by_pencil: Mapping[PencilFit, _Array]) -> None:
-    """Complete slopes (3, 8) of a stack by its paper's unknowns, whose loads are there: by grain, exponent, chance and
-    shift, which moves each pencil (3, 14).
+    """Complete slopes (3, 9) of a stack by its paper's unknowns, whose loads are there: by grain, exponent, chance,
+    hold and shift, which moves each pencil (3, 14).
     """
-    slopes[:, _GRAIN], slopes[:, _OVER], slopes[:, CHANCE] = of.by_ln_grain, of.by_ln_over, of.by_logit_chance
+    slopes[:, _GRAIN], slopes[:, _OVER] = of.by_ln_grain, of.by_ln_over
+    slopes[:, CHANCE], slopes[:, HELD] = of.by_logit_chance, of.by_hold
     for pencil, slopes_of_one in by_pencil.items():
         slopes[:, _SHIFT] += slopes_of_one @ _pull([pencil])[0]
 
 
 def paper_follows(pressure: Pressure) -> _Array:
-    """Which of a paper's unknowns (8,) the ln of a load at a pressure follows."""
+    """Which of a paper's unknowns (9,) the ln of a load at a pressure follows."""
     follows = np.zeros(PRIOR_SD.size)
     follows[list(_LOAD[pressure])] = 1.0
     return follows

@@ -51,9 +51,10 @@ from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
 
-# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by, and
-# how unsure it is how much of several layers is one smeared film: what is off goes mostly that way (decision 0041).
-_LAYERED_SD = 0.6
+# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by: how
+# layers take to one another the model misses alike in each, so that many are off by the sum and not by its root
+# (decision 0048). And how unsure it is how much of several layers is one smeared film (0041).
+_LAYERED_SD = 0.7
 _SMEARED_SD = 0.2
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
@@ -73,8 +74,8 @@ class StackPrediction:
 
     covariance: of Lab (N, 3, 3), all doubts together. steps: for each stack, by what is in doubt (a pencil, the paper,
     a slip of the hand), what a standard deviation along each axis of its doubt moves Lab by (axes, 3). off: covariance
-    (N, 3, 3) by which readings differ from the model. by_chance: slopes (N, 3) of Lab by the logit of the share of a
-    layer that misses by chance.
+    (N, 3, 3) by which readings differ from the model. by_overlap: slopes (N, 3, 2) of Lab by the logit of the share of
+    a layer that misses by chance, and by ln of how much more a full tooth holds.
     """
 
     lab: Lab
@@ -84,7 +85,7 @@ class StackPrediction:
     covariance: _Array
     steps: tuple[Mapping[Hashable, _Array], ...]
     off: _Array
-    by_chance: _Array
+    by_overlap: _Array
 
     @property
     def of_a_steady_hand(self) -> _Array:
@@ -139,7 +140,7 @@ def predict_stacks(
         raise ShapeError("A stack has at least one layer.")
     if not stacks:
         none = np.zeros((0, 3, 3))
-        return StackPrediction(np.zeros((0, 3)), (), np.zeros(0), np.zeros(0), none, (), none, np.zeros((0, 3)))
+        return StackPrediction(np.zeros((0, 3)), (), np.zeros(0), np.zeros(0), none, (), none, np.zeros((0, 3, 2)))
     models = _Models(paper)
     modelled = [_modelled(layers, models) for layers in stacks]
     made = stack_each(modelled, paper.model, solvent)
@@ -157,8 +158,8 @@ def predict_stacks(
         if len(layers) == 1 and not solvent:
             labs[i], off[i], own[i] = marks.lab[i], marks.parts.rest[i], (marks.parts.whole - marks.parts.rest)[i]
     room = np.array([one.room for one in made])
-    by_chance = np.stack([response.by_logit_chance for response in responses])
-    return StackPrediction(labs, tuple(after), radius(own + off, labs), room, own + off, steps, off, by_chance)
+    by_overlap = np.stack([np.stack([one.by_logit_chance, one.by_hold], axis=-1) for one in responses])
+    return StackPrediction(labs, tuple(after), radius(own + off, labs), room, own + off, steps, off, by_overlap)
 
 
 def _marks_below(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit) -> Looked:
@@ -217,8 +218,10 @@ def off_model_of_stacks(
 def _further(layers: Sequence[FittedLayer]) -> float:
     """The variance that deposits add which are not alone on the paper."""
     deposits = deposits_of(layers)
-    over = sum(AGAIN_SD**2 if pencil == below else _LAYERED_SD**2 for (below, _), (pencil, _) in pairwise(deposits))
-    return over + BURNISHED_SD**2 * any(pressure == Pressure.BURNISH for _, pressure in deposits)
+    again = sum(pencil == below for (below, _), (pencil, _) in pairwise(deposits))
+    over = len(deposits) - 1 - again
+    burnished = any(pressure == Pressure.BURNISH for _, pressure in deposits)
+    return again * AGAIN_SD**2 + (over * _LAYERED_SD) ** 2 + burnished * BURNISHED_SD**2
 
 
 def unshared_off_model(

@@ -1,0 +1,141 @@
+"""How layers lie over one another: what misses by chance and how well wax holds on wax, in doubt and told by strips.
+
+How far the truth may lie from what is said is judged in two physics that the model does not know (benchmarks/).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from benchmarks.optics import HOME, Readings, known_from
+from benchmarks.worlds import World, grain_world, random_world
+from numpy.typing import NDArray
+
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
+from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
+from tidy_tinder.core.layering.optics.stack import stack
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layering.prediction.marks import CHANCE, HELD, PaperFit
+from tidy_tinder.core.layering.prediction.stacks import predict_stacks
+from tidy_tinder.core.layers import Layer
+from tidy_tinder.core.vocabulary import Pressure
+
+PENCILS = 12
+Passes = tuple[tuple[int, str], ...]
+
+
+@pytest.fixture(scope="module")
+def made() -> Readings:
+    return Readings(grain_world(52, PENCILS, 0.05), 52)
+
+
+@pytest.fixture(scope="module")
+def known(made: Readings) -> Survey:
+    return known_from(made, HOME, 0)[0]
+
+
+def paper_of(made: Readings, known: Survey) -> PaperFit:
+    return known.papers[made.seen_paper(HOME).key]
+
+
+def layers_of(known: Survey, passes: Passes) -> tuple[Layer[PencilFit], ...]:
+    return tuple(Layer(known.pencils[i], Pressure(pressure)) for i, pressure in passes)
+
+
+def of_several(many: int, count: int, pencils: int, seed: int) -> list[Passes]:
+    rng = np.random.default_rng(seed)
+    return [
+        tuple((int(i), str(rng.choice(["light", "medium", "heavy"]))) for i in rng.choice(pencils, many, replace=False))
+        for _ in range(count)
+    ]
+
+
+def seen_stacks(made: Readings, known: Survey, every: Sequence[Passes]) -> list[SeenStack]:
+    key, rng = made.seen_paper(HOME).key, np.random.default_rng(1)
+    return [SeenStack(layers_of(known, one), key, made.world.reading(rng, HOME, one)[0], 0.35) for one in every]
+
+
+def missed(made: Readings, known: Survey, paper: PaperFit, every: Sequence[Passes]) -> NDArray[np.float64]:
+    truth = np.array([made.world.true_lab(HOME, one) for one in every])
+    return np.asarray(delta_e_2000(predict_stacks([layers_of(known, one) for one in every], paper).lab, truth))
+
+
+def test_wax_on_a_full_tooth_takes_less_hold_and_more_where_it_holds_better() -> None:
+    """Common practice, no source: a burnished ground refuses pencil. Bare paper knows nothing of it."""
+    of = PencilModel(np.full(31, 0.8), np.full(31, 0.2))
+    slick, usual, grips = (PaperModel(np.full(31, 0.85), hold=hold) for hold in (-1.0, 0.0, 1.0))
+    one, two = [Layer(of, Pressure.MEDIUM)], [Layer(of, Pressure.BURNISH), Layer(of, Pressure.MEDIUM)]
+    assert stack(one, slick).load == stack(one, grips).load
+    burnished = stack(two[:1], usual).load
+    assert stack(two, usual).load - burnished < 0.5 * stack(one, usual).load
+    assert stack(two, slick).load < stack(two, usual).load < stack(two, grips).load
+
+
+def test_how_wax_holds_on_wax_is_in_doubt_where_there_are_several_layers(made: Readings, known: Survey) -> None:
+    """Ours: by .4 in ln of what a full tooth holds (decision 0048). What that moves is laid on papers that differ."""
+    paper = paper_of(made, known)
+    laid = layers_of(known, ((2, "heavy"), (9, "heavy")))
+
+    def look(more: float, layers: Sequence[Layer[PencilFit]]) -> NDArray[np.float64]:
+        moved = paper.unknowns.copy()
+        moved[HELD] += more
+        return np.asarray(predict_stacks([layers], replace(paper, unknowns=moved)).lab[0])
+
+    by_hold = (look(0.01, laid) - look(-0.01, laid)) / 0.02
+    assert np.linalg.norm(by_hold) > 1.0
+    assert predict_stacks([laid], paper).by_overlap[0][:, 1] == pytest.approx(by_hold, rel=0.01, abs=0.01)
+    assert paper.covariance[HELD, HELD] == pytest.approx(0.4**2)
+    one = layers_of(known, ((9, "heavy"),))
+    assert look(0.5, one) == pytest.approx(look(0.0, one))
+
+
+@pytest.mark.parametrize(("many", "least"), [(3, 0.86), (4, 0.86), (6, 0.8)])
+@pytest.mark.parametrize("world", [random_world, grain_world], ids=["like the demo", "second physics"])
+def test_bands_of_many_layers_hold(world: Callable[[int, int, float], World], many: int, least: float) -> None:
+    """Passages of recipes are of so many. In the second physics 64 to 84 % lay within before; of six layers 84 do now,
+    which is less than nine of ten and said so (docs/model.md).
+    """
+    held = []
+    for seed in (54, 55):
+        made = Readings(world(seed, 36, 0.1), seed)
+        known = known_from(made, HOME, 0)[0]
+        every = of_several(many, 40, 36, seed)
+        told = predict_stacks([layers_of(known, one) for one in every], paper_of(made, known))
+        read = [made.world.reading(np.random.default_rng([seed, i]), HOME, one)[0] for i, one in enumerate(every)]
+        held.append(delta_e_2000(told.lab, np.array(read)) <= told.radius)
+    assert np.mean(held) >= least
+
+
+def test_strips_of_one_pencil_tell_how_much_of_a_layer_misses_by_chance(made: Readings, known: Survey) -> None:
+    """In the second physics strokes miss anew each time: more than is usual, and its strips say so."""
+    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
+    seen = seen_stacks(made, known, [((i, "medium"),) * 3 for i in range(4)])
+    learned = learn_overlap(seen, {key: paper})[key]
+    assert learned.unknowns[CHANCE] > paper.unknowns[CHANCE] + 0.2
+    assert learned.covariance[CHANCE, CHANCE] < paper.covariance[CHANCE, CHANCE]
+    again = learn_overlap(seen[::-1], {key: paper})[key]
+    assert again.unknowns == pytest.approx(learned.unknowns)
+    others: list[Passes] = [((i, "medium"),) * n for i in range(4, PENCILS) for n in (2, 4)]
+    before, after = (missed(made, known, of, others) for of in (paper, learned))
+    assert np.median(after) < 0.9 * np.median(before)
+    assert learn_overlap([], {key: paper}) == {key: paper}
+
+
+def test_strips_of_several_pencils_tell_how_well_wax_holds_on_wax(made: Readings, known: Survey) -> None:
+    """In the second physics more of the wax holds on a full tooth than is usual. However many tell of it, one more
+    may differ by .3.
+    """
+    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
+    seen = seen_stacks(made, known, of_several(5, 12, PENCILS, 7))
+    learned = learn_overlap(seen, {key: paper})[key]
+    assert learned.unknowns[HELD] > paper.unknowns[HELD] + 0.1
+    assert 0.3**2 - 1e-9 <= learned.covariance[HELD, HELD] < paper.covariance[HELD, HELD]
+    assert np.all(np.linalg.eigvalsh(learned.covariance) > 0.0)
+    others = of_several(5, 40, PENCILS, 8)
+    before, after = (missed(made, known, of, others) for of in (paper, learned))
+    assert np.median(after) < 0.95 * np.median(before)
