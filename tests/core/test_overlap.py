@@ -97,8 +97,8 @@ def test_how_wax_holds_on_wax_is_in_doubt_where_there_are_several_layers(made: R
 @pytest.mark.parametrize(("many", "least"), [(3, 0.86), (4, 0.86), (6, 0.8)])
 @pytest.mark.parametrize("world", [random_world, grain_world], ids=["like the demo", "second physics"])
 def test_bands_of_many_layers_hold(world: Callable[[int, int, float], World], many: int, least: float) -> None:
-    """Passages of recipes are of so many. In the second physics 64 to 84 % lay within before; of six layers 84 do now,
-    which is less than nine of ten and said so (docs/model.md).
+    """Passages of recipes are of so many. In the second physics 64 to 84 % lay within before; of five
+    and six layers fewer than 86 may, which docs/model.md says.
     """
     held = []
     for seed in (54, 55):

@@ -121,8 +121,8 @@ def test_the_passage_without_the_call_is_what_lies_round_it(known: Survey, paper
 
 
 def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper: PaperFit) -> None:
-    """Ours, by worlds whose truth is known: solvent adds 3 ΔE*ab of standard deviation, each further pencil .7, and
-    their sum where there are several, each further layer of one .4, burnishing .5.
+    """Ours, by worlds whose truth is known: solvent adds 3 ΔE*ab of standard deviation, each further pencil .6, each
+    further layer of one .4, burnishing .5.
     """
     first, second, third = (Layer(known.pencils[i], Pressure.MEDIUM) for i in (3, 4, 5))
 
@@ -133,13 +133,32 @@ def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper:
         return float(np.trace(told.off[0])) / 3 - paper.spread * (misfit + ground) - READING_SD**2
 
     assert more(first) < 0.0  # its own swatch tells how the model misses it
-    assert more(first, second) == pytest.approx(0.7**2)
-    assert more(first, second, third) == pytest.approx((2 * 0.7) ** 2)
-    assert more(first, second, second) == pytest.approx(0.7**2 + 0.4**2)
-    assert more(first, replace(second, pressure=Pressure.BURNISH)) == pytest.approx(0.7**2 + 0.5**2)
-    assert more(first, second, solvent=True) == pytest.approx(0.7**2 + 3.0**2)
+    assert more(first, second) == pytest.approx(0.6**2)
+    assert more(first, second, third) == pytest.approx(2 * 0.6**2)
+    assert more(first, second, second) == pytest.approx(0.6**2 + 0.4**2)
+    assert more(first, replace(second, pressure=Pressure.BURNISH)) == pytest.approx(0.6**2 + 0.5**2)
+    assert more(first, second, solvent=True) == pytest.approx(0.6**2 + 3.0**2)
     dry, wet = (predict_stacks([[first, second]], paper, solvent).radius[0] for solvent in (False, True))
     assert wet > dry + 1.0
+
+
+def test_what_is_missed_alike_in_every_layer_adds_up_and_parts_no_passages_of_as_many(
+    known: Survey, paper: PaperFit
+) -> None:
+    """Ours: √(n(n − 1)) times .7 ΔE*ab for n layers over others (decision 0048), which all stacks of as many share."""
+    first, second, third, fourth = (Layer(known.pencils[i], Pressure.MEDIUM) for i in (3, 4, 5, 6))
+    stacks = [[first, second], [first, second, third], [second, first, third], [first, second, third, fourth]]
+    told = predict_stacks(stacks, paper)
+    alike = [float(each["alike"][0, 0]) for each in told.steps]
+    assert alike == pytest.approx([0.0, 0.7 * 2**0.5, 0.7 * 2**0.5, 0.7 * 6**0.5])
+    without = [sum(step.T @ step for key, step in each.items() if key != "alike") for each in told.steps]
+    for i, missed in enumerate(alike):
+        assert told.covariance[i] - without[i] - told.off[i] == pytest.approx(missed**2 * np.eye(3))
+    # Of as many layers they share it all, of more only what fewer have.
+    still = replace(told, steps=tuple({**each, "alike": np.zeros((3, 3))} for each in told.steps))
+    assert told.covariance_between(1, 2) == pytest.approx(still.covariance_between(1, 2))
+    apart = told.covariance_between(1, 3) - still.covariance_between(1, 3)
+    assert apart == pytest.approx((alike[3] - alike[1]) ** 2 * np.eye(3))
 
 
 def test_how_much_is_one_smeared_film_is_in_doubt_where_pencils_lie_over_others(known: Survey, paper: PaperFit) -> None:

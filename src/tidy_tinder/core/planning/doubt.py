@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.local import radius
 from tidy_tinder.core.layering.optics.shared_layers import Slots
 from tidy_tinder.core.layering.optics.stack_response import LayerResponse, layer_response
-from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, slopes_of_layer, unshared_off_model
+from tidy_tinder.core.layering.prediction.stacks import DOUBT_STEP, missed_alike, slopes_of_layer, unshared_off_model
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.planning.question import AskedPassage
 from tidy_tinder.core.planning.shifts import Shifts
@@ -48,12 +48,16 @@ class Doubts:
         """Covariance (C, 3, 3) of how columns, laid as `states` (C, S, 3), differ from what is asked for: by the doubts
         of the pencils, and by what readings differ from the model.
         """
-        off = self._off([*self._laid_as(ways), self._asked], np.vstack([states[:, -1], self._shifts.asked[-1]]))
+        laid = self._laid_as(ways)
+        off = self._off([*laid, self._asked], np.vstack([states[:, -1], self._shifts.asked[-1]]))
+        # What the model misses alike in every layer parts columns only where they have more of them.
+        more = np.array([missed_alike(layers) for layers in laid]) - missed_alike(self._asked)
+        alike = more[:, None, None] ** 2 * np.eye(3)
         self._work_out({(at, int(way)) for at in range(ways.shape[1]) for way in np.unique(ways[:, at])})
         together = np.stack([self._together(row) for row in ways])
         # A passage that is laid as asked for is what it is, however that looks.
         as_asked = np.array([all(self._as_asked(at, int(way)) for at, way in enumerate(row)) for row in ways])
-        return np.where(as_asked[:, None, None], 0.0, off[:-1] + off[-1] + together)
+        return np.where(as_asked[:, None, None], 0.0, off[:-1] + off[-1] + alike + together)
 
     def _papers_that_count(self) -> tuple[Stacking, ...]:
         """The doubted papers whose direction counts where a call is pressed otherwise, laid once more, or laid with

@@ -20,7 +20,13 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, modelled_layers, off_model_of_stacks, slip_variance
+from tidy_tinder.core.layering.prediction.stacks import (
+    FittedLayer,
+    missed_alike,
+    modelled_layers,
+    off_model_of_stacks,
+    slip_variance,
+)
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab, check_lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -114,7 +120,8 @@ class _Strip:
         layers = self._layers(pencils)
         off = _SHARED * off_model_of_stacks(lab[None], [layers], self.paper, self.seen.solvent)[0]
         off = off + slip_variance(layers, self.paper, self.seen.solvent)
-        return np.asarray(off + self.seen.noise**2 * np.eye(3) + by_paper @ self.paper.covariance @ by_paper.T)
+        alike = missed_alike(layers) ** 2 + self.seen.noise**2
+        return np.asarray(off + alike * np.eye(3) + by_paper @ self.paper.covariance @ by_paper.T)
 
     def _labs(self, pencils: Sequence[PencilFit], tried: Sequence[_Array], paper: PaperFit) -> Lab:
         """Lab (N, 3) of the strip at each of these unknowns of its pencils."""

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from typing import TypeAlias
+from typing import TypeAlias, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,11 +50,14 @@ from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Pressure
 
 _Array = NDArray[np.float64]
+P = TypeVar("P")
 
-# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by: how
-# layers take to one another the model misses alike in each, so that many are off by the sum and not by its root
-# (decision 0048). And how unsure it is how much of several layers is one smeared film (0041).
-_LAYERED_SD = 0.7
+# Standard deviation in ΔE*ab that each deposit over another pencil adds to what a single mark is off the model by, and
+# how unsure it is how much of several layers is one smeared film: what is off goes mostly that way (decision 0041).
+_LAYERED_SD = 0.6
+# And that n deposits over others add beside it, √(n(n − 1)) times: how layers take to one another the model misses
+# alike in each, so that what is missed of many adds up. Stacks on one paper share it (decision 0048).
+_ALIKE_SD = 0.7
 _SMEARED_SD = 0.2
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
@@ -120,7 +123,7 @@ class Slip:
     deposit: int | None
 
 
-_PAPER, _SMEARED = "paper", "smeared"
+_PAPER, _SMEARED, _ALIKE = "paper", "smeared", "alike"
 _STILL = np.zeros((1, 3))
 
 
@@ -187,6 +190,7 @@ def _steps(
     }
     steps[_PAPER] = axes_of(paper.covariance) @ by_paper.T
     steps[_SMEARED] = _SMEARED_SD * response.by_smeared[None]
+    steps[_ALIKE] = missed_alike(layers) * np.eye(3)
     slips = paper.hand * response.by_ln_offered
     steps.update({Slip(d): np.sqrt(1.0 - COMMON_SLIP) * slip[None] for d, slip in enumerate(slips)})
     steps[Slip(None)] = np.sqrt(COMMON_SLIP) * slips.sum(axis=0)[None]
@@ -218,10 +222,14 @@ def off_model_of_stacks(
 def _further(layers: Sequence[FittedLayer]) -> float:
     """The variance that deposits add which are not alone on the paper."""
     deposits = deposits_of(layers)
-    again = sum(pencil == below for (below, _), (pencil, _) in pairwise(deposits))
-    over = len(deposits) - 1 - again
-    burnished = any(pressure == Pressure.BURNISH for _, pressure in deposits)
-    return again * AGAIN_SD**2 + (over * _LAYERED_SD) ** 2 + burnished * BURNISHED_SD**2
+    over = sum(AGAIN_SD**2 if pencil == below else _LAYERED_SD**2 for (below, _), (pencil, _) in pairwise(deposits))
+    return over + BURNISHED_SD**2 * any(pressure == Pressure.BURNISH for _, pressure in deposits)
+
+
+def missed_alike(layers: Sequence[Layer[P]]) -> float:
+    """Standard deviation in ΔE*ab by which a stack is off since the model misses each layer over another alike."""
+    over = sum(one.pencil != below.pencil for below, one in pairwise(layers))
+    return float(_ALIKE_SD * np.sqrt(over * max(over - 1, 0)))
 
 
 def unshared_off_model(
