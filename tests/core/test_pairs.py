@@ -26,7 +26,7 @@ from tidy_tinder.core.standins.pairs import Kept, Pair, PairTable, mix_pairs
 from tidy_tinder.core.standins.reach import Beyond, reach_at, shortfalls
 from tidy_tinder.core.vocabulary import Opacity, Pressure
 
-PAPER = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), 0.5, 1.9, ((Pressure.LIGHT, 1.1),))
+PAPER = PaperModel(strip_surface(recover_reflectance([94.5, -0.3, 1.5])), 0.5, 1.9, ((Pressure.LIGHT, 1.1),), hold=0.3)
 COATS = (Coat(Pressure.LIGHT), Coat(Pressure.LIGHT, 2), Coat(Pressure.MEDIUM), Coat(Pressure.HEAVY))
 
 
