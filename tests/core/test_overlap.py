@@ -19,7 +19,7 @@ from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_ov
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.stack import stack
-from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel
+from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel
 from tidy_tinder.core.layering.prediction.marks import CHANCE, HELD, PaperFit
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
@@ -74,6 +74,9 @@ def test_wax_on_a_full_tooth_takes_less_hold_and_more_where_it_holds_better() ->
     burnished = stack(two[:1], usual).load
     assert stack(two, usual).load - burnished < 0.5 * stack(one, usual).load
     assert stack(two, slick).load < stack(two, usual).load < stack(two, grips).load
+    # However well it holds, no more is taken than is offered.
+    greedy = PaperModel(np.full(31, 0.85), hold=4.0)
+    assert stack([*one, *one], greedy).load - stack(one, greedy).load <= LOADS[Pressure.MEDIUM] + 1e-12
 
 
 def test_how_wax_holds_on_wax_is_in_doubt_where_there_are_several_layers(made: Readings, known: Survey) -> None:

@@ -200,7 +200,8 @@ def taken_and_covered(
     """
     full = load / CAPACITY
     taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
-    taken = (taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)) * np.exp(hold * full)
+    taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
+    taken = np.minimum(taken * np.exp(hold * full), wish)
     left = grain * (1.0 - _FILLED * full) * np.where(burnished, BURNISHED_GRAIN, 1.0)
     return taken, -np.expm1(-taken / left)
 
