@@ -30,7 +30,7 @@ _SHARED = 4.0
 # Beyond so many standard deviations a strip is believed less and less.
 _KNEE = 3.0
 # However many strips there are, one more may differ by so much in either: hands and papers are not of one kind.
-_LEFT_OPEN = np.array([0.3, 0.3])
+_LEFT_OPEN = 0.3
 # Told apart no more finely than this, so that one strip more leaves what was mixed on a paper mostly as it was.
 _ROUNDED_TO = 0.1
 
@@ -55,18 +55,26 @@ def learn_overlap(seen: Sequence[SeenStack], papers: Mapping[int, PaperFit]) -> 
     before = {key: paper.unknowns[_LEARNED] for key, paper in papers.items()}
     variance = np.max([paper.covariance[_LEARNED, _LEARNED] for paper in papers.values()], axis=0)
     moved: _Array = np.zeros(len(_LEARNED))
-    left: _Array = np.diag(variance)
     for _ in range(_ROUNDS):
-        told, to = np.diag(1.0 / variance), np.zeros(len(_LEARNED))
         at = {key: _with(paper, before[key] + moved, np.diag(variance)) for key, paper in papers.items()}
-        for one in seen:
-            slopes, missed, doubt = _look(one, at[one.paper])
-            weight = np.linalg.solve(doubt, slopes)
-            told = told + slopes.T @ weight
-            to = to + weight.T @ (missed + slopes @ moved)
-        moved, left = np.asarray(np.linalg.solve(told, to), np.float64), np.asarray(np.linalg.inv(told), np.float64)
+        moved, left = _step(seen, at, moved, variance)
     moved = np.round(moved / _ROUNDED_TO) * _ROUNDED_TO
     return {key: _with(paper, before[key] + moved, _kept_in_doubt(left)) for key, paper in papers.items()}
+
+
+def _step(
+    seen: Sequence[SeenStack], papers: Mapping[int, PaperFit], moved: _Array, variance: _Array
+) -> tuple[_Array, _Array]:
+    """How far (2,) all stacks move what is learned, and its covariance (2, 2), by their slopes on papers that have
+    been `moved` so far from where its prior `variance` (2,) lies.
+    """
+    told, to = np.diag(1.0 / variance), np.zeros(len(_LEARNED))
+    for one in seen:
+        slopes, missed, doubt = _look(one, papers[one.paper])
+        weight = np.linalg.solve(doubt, slopes)
+        told = told + slopes.T @ weight
+        to = to + weight.T @ (missed + slopes @ moved)
+    return np.asarray(np.linalg.solve(told, to), np.float64), np.asarray(np.linalg.inv(told), np.float64)
 
 
 def _look(seen: SeenStack, paper: PaperFit) -> tuple[_Array, _Array, _Array]:
