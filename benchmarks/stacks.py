@@ -86,6 +86,9 @@ STACKS: dict[str, tuple[Draw, tuple[float, float]]] = {
 # Passages are of so many; no misses of theirs were ever asked for.
 MANY: dict[str, Draw] = {"four layers of four": of_several(4), "six layers of six": of_several(6)}
 AFTER_STRIPS = ("two layers of two pencils", "two heavy layers of two", "two to four layers of one")
+# What a swatching session asks for: four of 36 pencils in three layers.
+LAYERED = ((4, "medium"), (13, "heavy"), (22, "medium"), (31, "heavy"))
+AFTER_LAYERED = ("two heavy layers of two", "three layers of three", "two to four layers of one")
 
 
 def judge(made: Readings, known: Survey, draw: Draw, into: Figures, seed: int) -> None:
@@ -112,8 +115,10 @@ def layers_of(known: Survey, passes: Passes) -> list[FittedLayer]:
     return [Layer(known.pencils[i], Pressure(pressure)) for i, pressure in passes]
 
 
-def taught(made: Readings, burnish: bool = False, strips: int = 0) -> Survey:
-    """All pencils swatched at home, burnished too where that is asked, with so many strips of one and of two."""
+def taught(made: Readings, burnish: bool = False, strips: int = 0, layered: bool = False) -> Survey:
+    """All pencils swatched at home, burnished too or a few of them in three layers where that is asked, with so many
+    strips of one and of two.
+    """
     pencils = range(len(made.world.opacities))
     marks = made.marks(HOME, pencils, KINDS)
     key, rng = marks[0].paper, np.random.default_rng(77)
@@ -121,6 +126,9 @@ def taught(made: Readings, burnish: bool = False, strips: int = 0) -> Survey:
         for i in pencils:
             lab, spectrum = made.world.reading(rng, HOME, ((i, BURNISH),))
             marks.append(SeenMark(i, key, Kind(Pressure.BURNISH), lab, spectrum=spectrum))
+    for i, pressure in LAYERED if layered else ():
+        lab, spectrum = made.world.reading(rng, HOME, ((i, pressure),) * 3)
+        marks.append(SeenMark(i, key, Kind(Pressure(pressure), 3), lab, spectrum=spectrum))
     seen = []
     for nth in range(strips):
         passes = (of_several(2) if nth % 2 else of_one)(rng, len(pencils))
@@ -263,6 +271,10 @@ def _stack_rows() -> Iterator[tuple[str, str, str]]:
             for seed, question in enumerate(AFTER_STRIPS):
                 figures = by_question.setdefault(f"{question}, after six strips", Figures())
                 judge(made, after, STACKS[question][0], figures, seed + 5)
+            layered = taught(made, layered=True)
+            for question in AFTER_LAYERED:
+                figures = by_question.setdefault(f"{question}, after four pencils in three layers", Figures())
+                judge(made, layered, STACKS[question][0], figures, list(STACKS).index(question) + 5)
             swatched = by_question.setdefault("burnished, after one burnished swatch of each pencil", Figures())
             judge(made, taught(made, burnish=True), burnished, swatched, 9)
         for question, figures in by_question.items():

@@ -267,6 +267,37 @@ def test_opacity_comes_from_a_mark_over_the_black_bar(page: Page) -> None:
     page.until_text("over black", "main table")
 
 
+def test_four_pencils_are_laid_in_three_layers_too(page: Page) -> None:
+    fill_tray(page, ("119", "120", "121", "126", "161"))
+    page.go("/swatches/begin")
+    choose(page, "On", "Cotton print paper")
+    choose(page, "Which pencils", "the tray")
+    page.until_text("15 marks to read", "[role=status]")
+    page.until_text("No mark of several layers is measured on this paper yet", "main fieldset")
+    page.click("four pencils in three layers", "main label")
+    page.until_text("19 marks to read", "[role=status]")
+    # Where all marks are of two layers, there is nothing to lay beside them.
+    page.field("Layers").send_keys(Keys.BACKSPACE, "2")
+    page.until_text("15 marks to read", "[role=status]")
+    assert "three layers" not in page.text("main fieldset")
+    page.field("Layers").send_keys(Keys.BACKSPACE, "1")
+    page.until_text("19 marks to read", "[role=status]")
+    page.click("Begin", "main button")
+    page.until_text("Put under the reader")
+    marks = page.all("main ol[aria-label='All marks of this session'] li")
+    assert [", 3 layers" in mark.text for mark in marks] == [False] * 15 + [True] * 4
+    page.click("Start the simulated reader")
+    page.press("c")
+    marks[-1].click()
+    page.until_text("heavy, 3 layers", "main section")
+    page.press(" ")
+    page.until_text("read", "main ol[aria-label='All marks of this session'] li:last-child strong")
+    page.go("/swatches/begin?paper=3")
+    choose(page, "Which pencils", "the tray")
+    page.until_text("They tell how wax takes to wax", "main fieldset")
+    assert "No mark of several layers" not in page.text("main fieldset")
+
+
 def test_a_cell_of_the_board_leads_to_what_is_missing(view: Page) -> None:
     view.go("/swatches")
     view.one("tbody tr:nth-child(4) td:nth-of-type(3) a").click()

@@ -5471,6 +5471,8 @@ export interface components {
             doubt: string;
             /** Id */
             id: number;
+            /** Layers */
+            layers: number;
             over: components["schemas"]["Ground"];
             pressure: components["schemas"]["Pressure"];
             reading: components["schemas"]["PatchOut"] | null;
@@ -8041,9 +8043,12 @@ export interface components {
         };
         /**
          * SessionCountOut
-         * @description How many marks it would have, and of how many kinds of mark two makings were measured so far.
+         * @description How many marks it would have, of how many kinds of mark two makings were measured so far, and how many marks of
+         *     several layers on its paper.
          */
         SessionCountOut: {
+            /** Layered */
+            layered: number;
             /** Made Twice */
             made_twice: number;
             /** Marks */
@@ -8066,6 +8071,11 @@ export interface components {
             colour_ids?: number[];
             /** @default dry */
             finish?: components["schemas"]["Finish"];
+            /**
+             * Layered
+             * @default false
+             */
+            layered?: boolean;
             /**
              * Layers
              * @default 1
@@ -8107,8 +8117,6 @@ export interface components {
             finish: components["schemas"]["Finish"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
-            /** Layers */
-            layers: number;
         };
         /**
          * SessionsOut

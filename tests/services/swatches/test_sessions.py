@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from sqlalchemy import select
 from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
 from tidy_tinder.core.vocabulary import Finish, Ground, Pressure
 from tidy_tinder.devices import errors
@@ -334,6 +336,68 @@ def test_four_pencils_are_made_once_more_at_the_end(demo: Collection) -> None:
     assert all(over == Ground.PAPER for _, _, over in again)
     few = replace(plan, which=Which.CHOSEN, colour_ids=(marks[0][0],), over_black=False, twice=True)
     assert count_marks(demo, few).marks == 2 * 2
+
+
+def test_four_pencils_are_laid_in_three_layers_last(demo: Collection, link: ReaderLink) -> None:
+    plan = SessionPlan(
+        PRINT, Which.OWNED, (Pressure.LIGHT, Pressure.HEAVY), only_missing=False, twice=True, layered=True
+    )
+    without = count_marks(demo, replace(plan, layered=False))
+    assert count_marks(demo, plan).marks == without.marks + 4
+    number, _ = start_session(demo, plan)
+    items = open_session(demo, number).items
+    assert {i.layers for i in items[:-4]} == {1}
+    last = items[-4:]
+    assert [(i.pressure, i.layers, i.over) for i in last] == [(p, 3, "paper") for p in ("medium", "heavy") * 2]
+    # Far apart in the list: none of them from the same quarter.
+    owned = list(dict.fromkeys(i.colour.id for i in items))
+    quarters = [owned.index(i.colour.id) * 4 // len(owned) for i in last]
+    assert quarters == [0, 1, 2, 3]
+    assert {i.colour.effect for i in last} == {"ordinary"}
+    read = read_item(demo, link, last[1].id)
+    assert (read.outcome, read.item.layers) == ("stored", 3)
+    assert read.change is not None
+    assert "heavy in 3 layers read" in read.change.label
+    with demo() as session:
+        newest = session.scalars(select(Swatch).order_by(Swatch.id.desc())).first()
+    assert newest is not None
+    assert (newest.colour_id, newest.pressure, newest.layers) == (last[1].colour.id, "heavy", 3)
+    # The reader saw three layers, in which there is more wax than in one.
+    name = f"{last[1].colour.range_name} {last[1].colour.code}"
+    seen = np.array([newest.lab_L, newest.lab_a, newest.lab_b])
+    three, one = (
+        reflectance_to_lab(demo_world().reflectance("Cotton print paper", ((name, "heavy"),) * n)) for n in (3, 1)
+    )
+    assert delta_e_2000(seen, three) < delta_e_2000(seen, one)
+
+
+def test_layers_that_are_measured_are_not_asked_for_again(demo: Collection, link: ReaderLink) -> None:
+    plan = SessionPlan(VELLUM, Which.OWNED, (Pressure.HEAVY,), layered=True)
+    number, _ = start_session(demo, plan)
+    first = open_session(demo, number).items[-4:]
+    assert count_marks(demo, plan).layered == 0
+    assert read_item(demo, link, first[0].id).outcome == "stored"
+    assert count_marks(demo, plan).layered == 1
+    assert count_marks(demo, replace(plan, paper_id=PRINT)).layered == 0
+    again = open_session(demo, start_session(demo, plan)[0]).items[-4:]
+    assert first[0].colour.id not in {i.colour.id for i in again}
+    # Where all single marks are there already, the four in layers are what is left to read.
+    of_these = replace(plan, which=Which.CHOSEN, colour_ids=tuple(i.colour.id for i in first[:3]))
+    left = open_session(demo, start_session(demo, of_these)[0]).items
+    assert [(i.colour.id, i.layers) for i in left] == [(i.colour.id, 3) for i in first[1:3]]
+
+
+def test_three_heavy_layers_may_be_far_from_one(demo: Collection, link: ReaderLink) -> None:
+    one = read_item(demo, link, begin(demo, "219").items[-1].id)
+    three = read_item(demo, link, begin(demo, "219", layers=3).items[-1].id)
+    assert (one.outcome, three.outcome, three.item.doubt) == ("stored", "stored", "")
+
+
+@pytest.mark.parametrize("otherwise", [{"layers": 2}, {"finish": Finish.SOLVENT}])
+def test_layers_are_laid_beside_single_dry_marks_only(demo: Collection, otherwise: dict[str, Any]) -> None:
+    plan = SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), layered=True)
+    with pytest.raises(RefusedError, match="beside dry marks of one layer"):
+        start_session(demo, replace(plan, **otherwise))
 
 
 def items_of(collection: Collection, session_id: int) -> list[SessionItem]:

@@ -10,6 +10,7 @@ import { useBegin, useCount, type SessionPlan } from "./queries";
 import { useShelves, type Shelf } from "../../shared/queries/shelves";
 import { MARK_PRESSURES, MOST_LAYERS } from "../../shared/vocabulary";
 import { counted } from "../../shared/words";
+import classes from "./begin.module.css";
 
 type Which = "owned" | "tray" | "set" | "chosen";
 type Finish = "dry" | "burnished" | "solvent" | "wet";
@@ -43,6 +44,9 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
   const [three, setThree] = useState(false);
   const [twice, setTwice] = useState(false);
+  const [layered, setLayered] = useState(false);
+  // What tells how wax takes to wax is laid beside single dry layers.
+  const single = Number(layers) <= 1 && finish === "dry";
   const plan: SessionPlan = {
     paper_id: Number(paper),
     which,
@@ -57,6 +61,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
     burnisher_id: finish === "burnished" ? (burnisher?.id ?? null) : null,
     average_of: three ? 3 : 1,
     twice,
+    layered: layered && single,
   };
   const { data: count } = useCount(plan);
   const begin = useBegin();
@@ -127,12 +132,25 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           <Check label="heavy over a black bar too (opacity)" value={black} onChange={setBlack} />
           <Check label="only what is not measured yet" value={missing} onChange={setMissing} />
           <Check label="mean of three readings" value={three} onChange={setThree} />
-          <Check label="four pencils twice" value={twice} onChange={setTwice} />
         </div>
-        <p data-wide className="soft">
-          {count?.made_twice === 0 && "No mark was made twice yet. "}
-          Two makings of one mark tell how much your hand varies: every band of a prediction rests on it. Four pencils are enough; they come once more at the end.
-        </p>
+        <fieldset data-wide className={classes.extra}>
+          <legend>A few more marks, to learn from</legend>
+          <Check label="four pencils twice" value={twice} onChange={setTwice} />
+          <p className="soft">
+            {count?.made_twice === 0 && "No mark was made twice yet. "}
+            Two makings of one mark tell how much your hand varies: every band of a prediction rests on it.
+          </p>
+          {single && (
+            <>
+              <Check label="four pencils in three layers" value={layered} onChange={setLayered} />
+              <p className="soft">
+                {count?.layered === 0 && "No mark of several layers is measured on this paper yet. "}
+                They tell how wax takes to wax here: what is laid in several layers is predicted nearer.
+              </p>
+            </>
+          )}
+          <p className="soft">They come at the end of the list.</p>
+        </fieldset>
         <button type="submit" className="button" data-strong disabled={begin.isPending || count?.marks === 0}>
           Begin
         </button>

@@ -139,7 +139,8 @@ function Running({ session, paper, here }: { session: Session; paper: Paper; her
 }
 
 function what(item: Item): string {
-  return `${item.pressure}${item.over === "black" ? " over the black bar" : ""}`;
+  const layers = item.layers > 1 ? `, ${item.layers} layers` : "";
+  return `${item.pressure}${layers}${item.over === "black" ? " over the black bar" : ""}`;
 }
 
 /** The mark that is next, readable from arm's length. */
@@ -152,7 +153,6 @@ function Next({ item, session, last, left }: { item: Item; session: Session; las
       </section>
     );
   }
-  const layers = session.layers > 1 ? `, ${session.layers} layers` : "";
   const finish = session.finish !== "dry" ? `, ${session.finish}` : "";
   return (
     <section className={classes.next} aria-live="polite" data-doubt={item.doubt !== "" || undefined}>
@@ -166,7 +166,6 @@ function Next({ item, session, last, left }: { item: Item; session: Session; las
         </p>
         <p className={classes.big}>
           {what(item)}
-          {layers}
           {finish}
         </p>
         {session.average_of > 1 && (

@@ -56,7 +56,8 @@ class Expected:
 
     ground: Lab (3,) of what the mark lies on. full: Lab (3,) of the full colour (its heavy mark here or its
     chart value), or None. earlier: Lab (3,) of the same kind of mark measured before, or None. heavy: whether
-    a heavy mark is read. ordinary: False for a metallic, neon or pearl pencil, whose colour proves nothing.
+    a heavy mark of one layer is read. ordinary: False for a metallic, neon or pearl pencil, whose colour proves
+    nothing.
     """
 
     ground: Lab

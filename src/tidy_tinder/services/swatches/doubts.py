@@ -21,16 +21,18 @@ _BLACK_BAR = np.array([23.0, 0.0, 0.0])
 def doubt_in_words(scene: Scene, row: SwatchSession, item: SessionItem, average: Average) -> str:
     """Why the reading may be wrong, in words; "" where nothing speaks against it."""
     colour, over_black = scene.colours[item.colour_id], item.over == Ground.BLACK
+    layers = item.layers_in(row)
     heavy = scene.measured.get(item.colour_id, {}).get((Pressure.HEAVY, 1))
     chart = np.array(colour.lab) if colour.lab else None
     earlier = swatch_that_counts(
-        scene.session, item.colour_id, scene.paper.id, item.pressure, row.layers, row.finish, item.over
+        scene.session, item.colour_id, scene.paper.id, item.pressure, layers, row.finish, item.over
     )
     expected = Expected(
         ground=_BLACK_BAR if over_black else np.array(paper_lab(scene.paper)),
         full=None if over_black else (np.array(heavy.lab) if heavy else chart),
         earlier=np.array(earlier.lab) if earlier else None,
-        heavy=item.pressure == Pressure.HEAVY,
+        # Several layers go beyond one heavy mark: of 216 true ones 32 would be doubted.
+        heavy=item.pressure == Pressure.HEAVY and layers == 1,
         ordinary=colour.effect == Effect.ORDINARY and not over_black,
     )
     if over_black and expected.earlier is None:

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from enum import StrEnum
+from itertools import cycle
 
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Effect, Finish, Ground, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession
-from tidy_tinder.storage.queries.colours import set_contents
-from tidy_tinder.storage.queries.swatches import made_twice, measured_marks
+from tidy_tinder.storage.queries.colours import ColourRow, set_contents
+from tidy_tinder.storage.queries.swatches import in_layers, made_twice, measured_marks
 
 MOST_MARKS = 2400
 
@@ -33,11 +34,21 @@ MADE_TWICE = 4
 """How many pencils a session has made twice where that is asked: with light, medium and heavy marks of each, twelve
 differences that nothing but the hand has made."""
 
+LAYERED = 4
+"""How many pencils a session has laid in LAYERS_LAID layers where that is asked: what they tell of how wax takes to wax
+on a paper is measured in docs/decisions/0049-four-pencils-in-three-layers.md."""
+
+LAYERS_LAID = 3
+
+# By turns: medium layers alone tell little of how much wax a tooth holds once it is full.
+_LAID = (Pressure.MEDIUM, Pressure.HEAVY)
+
 
 @dataclass(frozen=True)
 class SessionPlan:
     """What a session is to read. only_missing leaves out marks that are measured already; twice: a few of the pencils
-    are made once more at the end, which tells how much the hand varies.
+    are made once more at the end, which tells how much the hand varies; layered: a few are laid in several layers, too,
+    which tells how wax takes to wax on this paper.
     """
 
     paper_id: int
@@ -53,6 +64,17 @@ class SessionPlan:
     burnisher_id: int | None = None
     average_of: int = 1
     twice: bool = False
+    layered: bool = False
+
+
+@dataclass(frozen=True)
+class MarkToRead:
+    """One mark that a session is to read."""
+
+    colour_id: int
+    pressure: Pressure
+    layers: int = 1
+    over: Ground = Ground.PAPER
 
 
 def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Changed]:
@@ -73,8 +95,15 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
         session.add(row)
         session.flush()
         session.add_all(
-            SessionItem(session_id=row.id, position=i, colour_id=colour, pressure=pressure, over=over)
-            for i, (colour, pressure, over) in enumerate(marks)
+            SessionItem(
+                session_id=row.id,
+                position=i,
+                colour_id=mark.colour_id,
+                pressure=mark.pressure,
+                over=mark.over,
+                layers=mark.layers if mark.layers != plan.layers else None,
+            )
+            for i, mark in enumerate(marks)
         )
         relabel(session, f"Session begun: {title}")
         return row.id, changed(session)
@@ -82,17 +111,21 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
 
 @dataclass(frozen=True)
 class SessionCount:
-    """How many marks a session would have, and of how many kinds of mark two makings were measured so far."""
+    """How many marks a session would have, of how many kinds of mark two makings were measured so far, and how many
+    marks of several layers on its paper.
+    """
 
     marks: int
     made_twice: int
+    layered: int
 
 
 def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
     """How many marks a session would have; nothing is changed. Raises NotFoundError, RefusedError."""
     _check_plan(plan)
     with collection() as session:
-        return SessionCount(len(_marks_to_read(Scene.on(session, plan.paper_id), plan)), made_twice(session))
+        marks = _marks_to_read(Scene.on(session, plan.paper_id), plan)
+        return SessionCount(len(marks), made_twice(session), in_layers(session, plan.paper_id))
 
 
 def _check_plan(plan: SessionPlan) -> None:
@@ -108,11 +141,13 @@ def _check_plan(plan: SessionPlan) -> None:
         raise RefusedError("A mark is read once, or three times for an average.")
     if not 1 <= plan.layers <= MOST_LAYERS:
         raise RefusedError(f"A mark has 1 to {MOST_LAYERS} layers.")
+    if plan.layered and (plan.layers != 1 or plan.finish != Finish.DRY):
+        raise RefusedError(f"{LAYERED} pencils in {LAYERS_LAID} layers are asked for beside dry marks of one layer.")
 
 
-def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure, Ground]]:
-    """(colour, pressure, over) in chart order: light, medium, heavy, and heavy over the black bar; then those once more
-    that are made twice.
+def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
+    """In chart order: light, medium, heavy, and heavy over the black bar; then those once more that are made twice, and
+    last those in several layers.
     """
     wanted = _wanted(scene, plan)
     rows = [r for r in scene.colours.values() if r.id in wanted]
@@ -125,20 +160,38 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[tuple[int, Pressure,
     for row in rows:
         for pressure in (p for p in MARK_PRESSURES if p in plan.pressures):
             if (pressure, plan.layers) not in here.get(row.id, {}):
-                marks.append((row.id, pressure, Ground.PAPER))
+                marks.append(MarkToRead(row.id, pressure, plan.layers))
         if plan.over_black and (Pressure.HEAVY, plan.layers) not in black.get(row.id, {}):
-            marks.append((row.id, Pressure.HEAVY, Ground.BLACK))
-    return marks + _once_more(marks) if plan.twice else marks
+            marks.append(MarkToRead(row.id, Pressure.HEAVY, plan.layers, Ground.BLACK))
+    once_more = _once_more(marks) if plan.twice else []
+    return marks + once_more + (_in_layers(rows, here) if plan.layered else [])
 
 
-def _once_more(marks: Sequence[tuple[int, Pressure, Ground]]) -> list[tuple[int, Pressure, Ground]]:
-    """The marks on bare paper of a few pencils, as far apart in the list as they can be: made at the end, so that the
-    hand has forgotten the first ones.
+def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
+    """The marks on bare paper of a few pencils: made at the end, so that the hand has forgotten the first ones."""
+    bare = [mark for mark in marks if mark.over == Ground.PAPER]
+    again = _far_apart(list(dict.fromkeys(mark.colour_id for mark in bare)), MADE_TWICE)
+    return [mark for mark in bare if mark.colour_id in again]
+
+
+def _in_layers(
+    rows: Sequence[ColourRow], here: Mapping[int, Mapping[tuple[Pressure, int], object]]
+) -> list[MarkToRead]:
+    """A few pencils in several layers. Those that are measured in layers already are left out, others come in their
+    place.
     """
-    pencils = list(dict.fromkeys(colour for colour, _, over in marks if over == Ground.PAPER))
-    apart = max(len(pencils) // MADE_TWICE, 1)
-    again = set(pencils[apart // 2 :: apart][:MADE_TWICE])
-    return [(colour, pressure, over) for colour, pressure, over in marks if colour in again and over == Ground.PAPER]
+    known = {colour_id for colour_id, marks in here.items() if any(layers > 1 for _, layers in marks)}
+    ordinary = [row.id for row in rows if row.effect == Effect.ORDINARY and row.id not in known]
+    return [
+        MarkToRead(colour_id, pressure, LAYERS_LAID)
+        for colour_id, pressure in zip(_far_apart(ordinary, LAYERED), cycle(_LAID), strict=False)
+    ]
+
+
+def _far_apart(pencils: Sequence[int], count: int) -> list[int]:
+    """So many pencils of a list, as far apart in it as they can be."""
+    apart = max(len(pencils) // count, 1)
+    return list(pencils[apart // 2 :: apart][:count])
 
 
 def _wanted(scene: Scene, plan: SessionPlan) -> frozenset[int]:

@@ -34,6 +34,7 @@ class ItemView:
     id: int
     colour: ColourRow
     pressure: Pressure
+    layers: int
     over: Ground
     state: ItemState
     readings: int
@@ -61,7 +62,6 @@ class SessionView:
     """A session with all its marks in order."""
 
     card: SessionCard
-    layers: int
     finish: Finish
     average_of: int
     items: tuple[ItemView, ...]
@@ -115,8 +115,8 @@ def open_session(collection: Collection, session_id: int) -> SessionView:
         stored = {i: (L, a, b) for i, L, a, b in swatches}
         counts = {state: sum(i.state == state for i in items) for state in ItemState}
         card = _card(row, find_paper(session, row.paper_id).name, counts)
-        views = tuple(_view(i, colours[i.colour_id], stored) for i in items)
-        return SessionView(card, row.layers, row.finish, row.average_of, views)
+        views = tuple(_view(row, i, colours[i.colour_id], stored) for i in items)
+        return SessionView(card, row.finish, row.average_of, views)
 
 
 def read_item(collection: Collection, link: ReaderLink, item_id: int) -> ReadItem:
@@ -195,7 +195,9 @@ def _store(session: Session, row: SwatchSession, item: SessionItem, average: Ave
     L, a, b = (round(float(v), 3) for v in average.lab)
     swatch = store_swatch(
         session,
-        MadeMark(item.colour_id, row.paper_id, item.pressure, row.layers, row.finish, item.over, row.burnisher_id),
+        MadeMark(
+            item.colour_id, row.paper_id, item.pressure, item.layers_in(row), row.finish, item.over, row.burnisher_id
+        ),
         Measurement(
             (L, a, b), Source.READER, instrument_words(info), [round(float(v), 5) for v in average.reflectance],
             info.aperture_mm or None, average.count,
@@ -212,16 +214,21 @@ def _done(session: Session, item: SessionItem, outcome: Outcome, change: Changed
     stored = {swatch.id: (swatch.lab_L, swatch.lab_a, swatch.lab_b)} if swatch else {}
     # Another relabelling may have come after the change was looked at.
     made = changed(session) if change is not None else None
-    return ReadItem(_view(item, colour, stored), outcome, made)
+    return ReadItem(_view(_session(session, item.session_id), item, colour, stored), outcome, made)
 
 
-def _view(item: SessionItem, colour: ColourRow, stored: Mapping[int, tuple[float, float, float]]) -> ItemView:
+def _view(
+    row: SwatchSession, item: SessionItem, colour: ColourRow, stored: Mapping[int, tuple[float, float, float]]
+) -> ItemView:
     reading = None
     if item.readings:
         reading = patch(average_readings([np.asarray(r) for r in item.readings]).lab)
     elif item.swatch_id is not None and item.swatch_id in stored:
         reading = patch(stored[item.swatch_id])
-    return ItemView(item.id, colour, item.pressure, item.over, item.state, len(item.readings), item.doubt, reading)
+    return ItemView(
+        item.id, colour, item.pressure, item.layers_in(row), item.over, item.state, len(item.readings), item.doubt,
+        reading,
+    )  # fmt: skip
 
 
 def _card(row: SwatchSession, paper_name: str, counts: Mapping[ItemState, int]) -> SessionCard:
@@ -233,15 +240,16 @@ def _card(row: SwatchSession, paper_name: str, counts: Mapping[ItemState, int]) 
 
 def _under(row: SwatchSession, item: SessionItem) -> MarkUnder:
     return MarkUnder(
-        item.colour_id, row.paper_id, item.pressure, row.layers, row.finish, row.burnisher_id,
+        item.colour_id, row.paper_id, item.pressure, item.layers_in(row), row.finish, row.burnisher_id,
         item.over == Ground.BLACK, row.id,
     )  # fmt: skip
 
 
 def _name(session: Session, item: SessionItem) -> str:
     colour = session.get_one(Colour, item.colour_id)
+    layers = f" in {item.layers} layers" if item.layers else ""
     over = " over black" if item.over == Ground.BLACK else ""
-    return f"{colour.code} {colour.name} {item.pressure}{over}"
+    return f"{colour.code} {colour.name} {item.pressure}{layers}{over}"
 
 
 def _session(session: Session, session_id: int) -> SwatchSession:

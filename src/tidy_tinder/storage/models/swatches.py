@@ -83,7 +83,9 @@ class SwatchSession(Journaled):
 
 
 class SessionItem(Journaled):
-    """One mark of a session. readings: those taken so far; doubt: why the last one waits for the artist."""
+    """One mark of a session. layers: where it has others than the session's; readings: those taken so far; doubt: why
+    the last one waits for the artist.
+    """
 
     __tablename__ = "session_item"
     __table_args__ = (
@@ -91,6 +93,7 @@ class SessionItem(Journaled):
         one_of("pressure", MARK_PRESSURES, "pressure_known"),
         one_of("over", Ground, "ground_known"),
         one_of("state", ItemState, "state_known"),
+        CheckConstraint(f"layers BETWEEN 1 AND {MOST_LAYERS}", name="layers_bounds"),
         KEEP_IDS,
     )
 
@@ -98,11 +101,16 @@ class SessionItem(Journaled):
     position: Mapped[int]
     colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)
     pressure: Mapped[Pressure] = mapped_column(Word(Pressure))
+    layers: Mapped[int | None]
     over: Mapped[Ground] = mapped_column(Word(Ground), default=Ground.PAPER)
     state: Mapped[ItemState] = mapped_column(Word(ItemState), default=ItemState.WAITING)
     swatch_id: Mapped[int | None] = mapped_column(ForeignKey("swatch.id"), index=True)
     readings: Mapped[list[Any]] = mapped_column(JSON, default=list)
     doubt: Mapped[str] = mapped_column(default="")
+
+    def layers_in(self, session: SwatchSession) -> int:
+        """How many layers it has in its session."""
+        return self.layers or session.layers
 
 
 class Scrap(Journaled):

@@ -76,6 +76,7 @@ class SessionIn(Schema):
     burnisher_id: Id | None = None
     average_of: Literal[1, 3] = 1
     twice: bool = False
+    layered: bool = False
 
 
 class SessionCardOut(Out):
@@ -104,6 +105,7 @@ class ItemOut(Out):
     id: int
     colour: ColourOut
     pressure: Pressure
+    layers: int
     over: Ground
     state: ItemState
     readings: int
@@ -115,17 +117,19 @@ class SessionOut(Out):
     """A session with all its marks in order."""
 
     card: SessionCardOut
-    layers: int
     finish: Finish
     average_of: int
     items: list[ItemOut]
 
 
 class SessionCountOut(Out):
-    """How many marks it would have, and of how many kinds of mark two makings were measured so far."""
+    """How many marks it would have, of how many kinds of mark two makings were measured so far, and how many marks of
+    several layers on its paper.
+    """
 
     marks: int
     made_twice: int
+    layered: int
 
 
 class ReadItemOut(Out):
