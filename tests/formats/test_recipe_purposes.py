@@ -46,7 +46,10 @@ def test_waiting_is_read_from_the_words(text: str, waits: bool) -> None:
         ("scratch out the whiskers with a scalpel", {Material.BLADE}), ("dust of sandpaper", {Material.DUST}),
         ("draw the outline in graphite", {Material.GRAPHITE}), ("dots with a white gel pen", {Material.WHITE_INK}),
         ("Bleistiftlinien abtupfen", {Material.GRAPHITE}), ("wet sand on the beach", set()),
-        ("the knifelike edge of the leaf", set()), ("shave the light side", set()),
+        ("lift the hairs with the blade", {Material.BLADE}), ("blade for the whiskers, new", {Material.BLADE}),
+        ("the tip of a razor blade", {Material.BLADE}), ("scratch along the blade with a knife", {Material.BLADE}),
+        ("126 light on the blade", set()), ("119 down the left blade, medium", set()), ("Grass blades: 139", set()),
+        ("some blades of dry grass", set()), ("the knifelike edge of the leaf", set()), ("shave the light side", set()),
     ],
 )  # fmt: skip
 def test_what_is_to_be_minded_is_read_from_the_words(text: str, named: set[Material]) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from typing import Any
 
 import pytest
 from flask.testing import FlaskClient
@@ -34,6 +35,36 @@ def test_json_that_cannot_be_read_is_refused(client: FlaskClient, body: bytes) -
     said = problem(refused)
     assert said["title"] == "The request was not understood"
     assert 10 < len(said["detail"]) < 300
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "said"),
+    [
+        ("/api/layering?paper=1" + 6 * "&laid=1:medium:1", None, "laid: it may have at most 4, not 6"),
+        ("/api/layering?paper=one&laid=1:light:1", None, "paper: it must be a whole number"),
+        ("/api/layering?paper=0&laid=1:light:1", None, "paper: it must be 1 or more"),
+        ("/api/layering?paper=1", None, "laid: this is missing"),
+        ("/api/swatches/beside", {"marks": []}, "marks: it must have at least 2, not 0"),
+        ("/api/swatching", {"paper_id": 1, "which": "mine", "pressures": []},
+         "which: it must be 'owned', 'tray', 'set' or 'chosen'"),
+        ("/api/swatching", {"paper_id": 1, "which": "owned", "pressures": "light"}, "pressures: it must be a list"),
+        ("/api/swatching", {"paper_id": 1, "which": "owned", "pressures": ["soft"]},
+         "pressures.0: it must be 'light', 'medium' or 'heavy'"),
+        ("/api/swatching", {"paper_id": 1, "which": "owned", "pressures": [], "layers": 13},
+         "layers: it must be 12 or less"),
+        ("/api/swatching", {"paper_id": 1, "which": "owned", "pressures": [], "over_black": "so"},
+         "over_black: it must be true or false"),
+        ("/api/recipes", {"text": "a", "title": 7}, "title: it must be text"),
+    ],
+)  # fmt: skip
+def test_fields_that_do_not_fit_are_named_in_plain_words(
+    client: FlaskClient, path: str, body: dict[str, Any] | None, said: str
+) -> None:
+    refused = client.get(path) if body is None else client.post(path, json=body)
+    assert refused.status_code == 422
+    told = problem(refused)
+    assert told["detail"] == said
+    assert told["where"] == [said.split(":", maxsplit=1)[0]]
 
 
 def test_a_file_that_is_sent_as_words_is_refused(client: FlaskClient) -> None:

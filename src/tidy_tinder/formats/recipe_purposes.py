@@ -48,6 +48,11 @@ _MATERIALS = {
     Material.WHITE_INK: r"gel pen|white (?:ink|pen|gouache|paint|acrylic|marker)|gelstift|"
     r"weiße (?:tusche|tinte|gouache)|encre blanche|gouache blanche|tinta blanca|witte inkt",
 }
+# Leaves and grass have blades, too: where one is a place, or of a plant, it is no tool.
+_GROWING = (
+    r"(?:on|along|over|across|at|into|in|down|up|round|under) (?:the|each|every|both|a) (?:\w+ )?blades?|"
+    r"(?:grass|leaf|leaves'?|reed|iris|corn) blades?|blades? of (?:\w+ ){0,2}(?:grass|leaf|leaves|reeds?|iris|corn)"
+)
 _WAITS = (
     r"(?:let|leave|allow)\b.{0,30}\bdry|dry (?:overnight|completely|first)|until (?:it(?:'s| is) )?dry|"
     r"wait\b.{0,20}\b(?:minutes?|hours?|dry|overnight)|trocknen|laisser sécher|dejar secar|laten drogen"
@@ -67,6 +72,7 @@ def _words(pattern: str) -> re.Pattern[str]:
 
 _PURPOSE_OF = tuple((purpose, _words(pattern)) for purpose, pattern in _PURPOSES)
 _MATERIAL_OF = {material: _words(pattern) for material, pattern in _MATERIALS.items()}
+_GROWS = _words(_GROWING)
 _WAITING = _words(_WAITS)
 _IN_PLACES = _words(_PLACES)
 
@@ -91,4 +97,5 @@ def materials_in(text: str) -> frozenset[Material]:
     """What the words name that something is to be minded with: in “no solvent”, too, since a caution too many does no
     harm.
     """
-    return frozenset(material for material, pattern in _MATERIAL_OF.items() if pattern.search(text))
+    tools = _GROWS.sub(" ", text)
+    return frozenset(material for material, pattern in _MATERIAL_OF.items() if pattern.search(tools))

@@ -24,6 +24,7 @@ from tidy_tinder.storage.errors import (
     TooLargeError,
 )
 from tidy_tinder.storage.trouble import trouble_in
+from tidy_tinder.web.faults import in_words
 
 _log = logging.getLogger(__name__)
 
@@ -112,7 +113,7 @@ def invalid_request(error: ValidationError) -> Response:
     faults = error.errors()
     where = [".".join(echoed(str(part)) for part in item["loc"]) for item in faults]
     named = zip(where[:_MOST_NAMED], faults, strict=False)
-    said = "; ".join(f"{at}: {item['msg'].removeprefix('Value error, ')}" for at, item in named)
+    said = "; ".join(f"{at}: {in_words(item)}" for at, item in named)
     return problem_response("The request was not understood", said, 422, where)
 
 
