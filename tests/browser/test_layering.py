@@ -65,6 +65,7 @@ def test_pencils_are_laid_by_keyboard_and_both_orders_look_and_read_different(pa
     )
     page.until_text("predicted ±", "section[aria-label='this order']")
     page.until_text("The other way round:", "h2")
+    page.until_text("Nothing in several layers is measured on Vellum board yet", "main")
     page.quiet()
     first, second = halves(page)
     # Some ΔE apart, as the figures say: plain to see in a channel of 255 steps.
@@ -94,6 +95,9 @@ def test_pencils_are_laid_by_keyboard_and_both_orders_look_and_read_different(pa
     page.press("1")
     page.press("h")
     page.until_text("one medium layer of Heron 125", "section[aria-label='as laid']")
+    # What would make layers surer is one step away, and asked for already.
+    page.click("Four pencils in three layers", "main a")
+    page.until_text("4 marks to read", "[role=status]")
 
 
 def test_finishes_and_their_cautions_and_three_pencils(page: Page) -> None:

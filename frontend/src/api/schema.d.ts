@@ -5707,6 +5707,8 @@ export interface components {
             alone: components["schemas"]["AloneOut"][];
             apart: components["schemas"]["DifferenceOut"] | null;
             ground: components["schemas"]["PatchOut"];
+            /** Layered */
+            layered: number;
             /** Orders */
             orders: components["schemas"]["LaidOrderOut"][];
             /** Passes Left */

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
 
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import difference
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
@@ -16,6 +17,9 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.layering.table import lay_out
+from tidy_tinder.services.reader import ReaderLink
+from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, start_session
+from tidy_tinder.services.swatches.sessions import open_session, read_item
 
 
 def layer(collection: Collection, name: str, pressure: Pressure = Pressure.MEDIUM, count: int = 1) -> Layer[int]:
@@ -50,6 +54,30 @@ def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Collect
     assert found.plus_minus > 0.0
     for part in ("delta_L", "delta_C", "delta_H"):
         assert np.sign(getattr(found.apart, part)) == np.sign(getattr(truth, part))
+
+
+def test_four_pencils_in_three_layers_make_what_is_layered_surer(demo: Collection) -> None:
+    laid = [layer(demo, "Heron 129"), layer(demo, "Heron 215", Pressure.HEAVY)]
+    before = lay_out(demo, VELLUM, laid)
+    link = ReaderLink()
+    link.start_simulated()
+    link.calibrate()
+    number, _ = start_session(demo, SessionPlan(VELLUM, Which.OWNED, (), layered=True))
+    for item in open_session(demo, number).items:
+        assert item.layers == 3
+        read_item(demo, link, item.id)
+    link.close()
+    after = lay_out(demo, VELLUM, laid)
+    assert (before.layered, after.layered) == (0, 4)
+    truth = true(("Heron 129", "medium"), ("Heron 215", "heavy"))
+    then, now = (found.orders[0].result for found in (before, after))
+    assert then.band is not None
+    assert now.band is not None
+    # A pale opaque pencil over a dark one, none of these four, is the least sure of what is layered.
+    assert now.band < then.band
+    missed, misses = (float(delta_e_2000(np.array(seen.patch.lab), truth)) for seen in (then, now))
+    assert misses < missed - 1.0
+    assert (missed <= then.band, misses <= now.band) == (True, True)
 
 
 def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: Collection) -> None:

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { EdgeToEdge, Figures, inWords, PatchView, ScreenNote } from "../../shared/ui/Comparison";
 import type { Paper } from "../../shared/queries/collection";
@@ -37,6 +38,13 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
           {out.apart !== null && <Apart out={out} />}
           {others.length > 0 && <Others orders={others} onOrder={onOrder} />}
           <p>{roomWords(out.passes_left, paper.name)}</p>
+          {out.layered === 0 && (
+            <p className="soft">
+              Nothing in several layers is measured on {paper.name} yet.{" "}
+              <Link to={`/swatches/begin?paper=${paper.id}&layered=yes`}>Four pencils in three layers</Link> tell how wax takes to
+              wax there.
+            </p>
+          )}
           <div className="row">
             <button type="button" className="button" data-strong onClick={onTry}>
               Try on scrap <kbd>t</kbd>

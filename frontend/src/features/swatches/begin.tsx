@@ -36,7 +36,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [which, setWhich] = useState<Which>(chosen.length > 0 ? "chosen" : "owned");
   const [range, setRange] = useState(search.get("range") ?? "");
   const [set, setSet] = useState(sets[0]?.[0] ?? "");
-  const [pressures, setPressures] = useState<readonly string[]>(MARK_PRESSURES);
+  const [pressures, setPressures] = useState<readonly string[]>(search.has("layered") ? [] : MARK_PRESSURES);
   const [black, setBlack] = useState(false);
   const [missing, setMissing] = useState(true);
   const [layers, setLayers] = useState("1");
@@ -44,7 +44,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
   const [three, setThree] = useState(false);
   const [twice, setTwice] = useState(false);
-  const [layered, setLayered] = useState(false);
+  const [layered, setLayered] = useState(search.has("layered"));
   // What tells how wax takes to wax is laid beside single dry layers.
   const single = Number(layers) <= 1 && finish === "dry";
   const plan: SessionPlan = {

@@ -43,7 +43,7 @@ export function useCount(body: Schemas["SessionIn"]) {
     queryKey: ["session-count", body],
     queryFn: () => data(api.POST("/api/swatching/count", { body })),
     placeholderData: keepPreviousData,
-    enabled: (body.pressures.length > 0 || body.over_black === true) && (body.finish !== "burnished" || body.burnisher_id != null),
+    enabled: (body.pressures.length > 0 || body.over_black === true || body.layered === true) && (body.finish !== "burnished" || body.burnisher_id != null),
   });
 }
 

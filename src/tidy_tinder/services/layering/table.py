@@ -17,6 +17,7 @@ from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, Seen, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid, check_layers, layers_in_words, look_at, owned_layers
+from tidy_tinder.storage.queries.swatches import in_layers
 
 # Solvent on fewer layers than this finds too little wax to dissolve (common practice, no source).
 _LEAST_FOR_SOLVENT = 3
@@ -49,8 +50,8 @@ class LaidOut:
     fitted (ready is False), or with the reason (problem).
 
     apart: how the second order differs from the first, and plus_minus how far that may be off, None where both were
-    measured; passes_left: how many
-    more layers the paper takes; warnings: what speaks against it.
+    measured; passes_left: how many more layers the paper takes; layered: how many marks of several layers are measured
+    on it; warnings: what speaks against it.
     """
 
     ready: bool
@@ -61,6 +62,7 @@ class LaidOut:
     apart: Difference | None
     plus_minus: float | None
     passes_left: int
+    layered: int
     warnings: tuple[str, ...]
 
 
@@ -73,7 +75,8 @@ def lay_out(collection: Collection, paper_id: int, layers: Sequence[Layer[int]],
         alone = tuple(Alone(one, scene.look(layer)) for one, layer in zip(laid, layers, strict=True))
         left = paper.most_layers - sum(one.layers for one in layers)
         table = LaidOut(
-            True, "", patch(paper_lab(paper)), alone, (), None, None, left, _warnings(scene, laid, solvent)
+            True, "", patch(paper_lab(paper)), alone, (), None, None, left, in_layers(session, paper_id),
+            _warnings(scene, laid, solvent),
         )  # fmt: skip
         if scene.known is None:
             return replace(table, ready=False)

@@ -129,7 +129,7 @@ def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
 
 
 def _check_plan(plan: SessionPlan) -> None:
-    if not (plan.pressures or plan.over_black) or set(plan.pressures) - set(MARK_PRESSURES):
+    if not (plan.pressures or plan.over_black or plan.layered) or set(plan.pressures) - set(MARK_PRESSURES):
         raise RefusedError(f"Choose at least one of {', '.join(MARK_PRESSURES)}.")
     if plan.finish not in tuple(Finish):
         raise RefusedError(f"A finish is {', '.join(Finish)}.")
