@@ -5707,8 +5707,8 @@ export interface components {
             alone: components["schemas"]["AloneOut"][];
             apart: components["schemas"]["DifferenceOut"] | null;
             ground: components["schemas"]["PatchOut"];
-            /** Layered */
-            layered: number;
+            /** None Layered */
+            none_layered: boolean;
             /** Orders */
             orders: components["schemas"]["LaidOrderOut"][];
             /** Passes Left */

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from tests.services.at_home import BUFF, HOT_PRESSED, VELLUM, colour_id
+from tests.services.at_home import BUFF, HOT_PRESSED, PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.difference.components import difference
@@ -68,7 +68,9 @@ def test_four_pencils_in_three_layers_make_what_is_layered_surer(demo: Collectio
         read_item(demo, link, item.id)
     link.close()
     after = lay_out(demo, VELLUM, laid)
-    assert (before.layered, after.layered) == (0, 4)
+    assert (before.none_layered, after.none_layered) == (True, False)
+    # Where nothing at all is swatched, single marks come first.
+    assert not lay_out(demo, PRINT, laid).none_layered
     truth = true(("Heron 129", "medium"), ("Heron 215", "heavy"))
     then, now = (found.orders[0].result for found in (before, after))
     assert then.band is not None

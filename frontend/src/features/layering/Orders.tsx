@@ -38,7 +38,7 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
           {out.apart !== null && <Apart out={out} />}
           {others.length > 0 && <Others orders={others} onOrder={onOrder} />}
           <p>{roomWords(out.passes_left, paper.name)}</p>
-          {out.layered === 0 && (
+          {out.none_layered && (
             <p className="soft">
               Nothing in several layers is measured on {paper.name} yet.{" "}
               <Link to={`/swatches/begin?paper=${paper.id}&layered=yes`}>Four pencils in three layers</Link> tell how wax takes to

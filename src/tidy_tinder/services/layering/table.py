@@ -50,8 +50,8 @@ class LaidOut:
     fitted (ready is False), or with the reason (problem).
 
     apart: how the second order differs from the first, and plus_minus how far that may be off, None where both were
-    measured; passes_left: how many more layers the paper takes; layered: how many marks of several layers are measured
-    on it; warnings: what speaks against it.
+    measured; passes_left: how many more layers the paper takes; none_layered: whether marks are measured on it,
+    but none of several layers; warnings: what speaks against it.
     """
 
     ready: bool
@@ -62,7 +62,7 @@ class LaidOut:
     apart: Difference | None
     plus_minus: float | None
     passes_left: int
-    layered: int
+    none_layered: bool
     warnings: tuple[str, ...]
 
 
@@ -74,8 +74,9 @@ def lay_out(collection: Collection, paper_id: int, layers: Sequence[Layer[int]],
         laid, paper = owned_layers(scene, layers), scene.paper
         alone = tuple(Alone(one, scene.look(layer)) for one, layer in zip(laid, layers, strict=True))
         left = paper.most_layers - sum(one.layers for one in layers)
+        none_layered = bool(scene.measured) and in_layers(session, paper_id) == 0
         table = LaidOut(
-            True, "", patch(paper_lab(paper)), alone, (), None, None, left, in_layers(session, paper_id),
+            True, "", patch(paper_lab(paper)), alone, (), None, None, left, none_layered,
             _warnings(scene, laid, solvent),
         )  # fmt: skip
         if scene.known is None:

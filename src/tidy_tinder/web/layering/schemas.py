@@ -61,7 +61,7 @@ class LayeringOut(Out):
     apart: DifferenceOut | None
     plus_minus: float | None
     passes_left: int
-    layered: int
+    none_layered: bool
     warnings: list[str]
 
 
