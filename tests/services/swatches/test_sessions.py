@@ -14,7 +14,7 @@ from tests.services.at_home import PRINT, VELLUM, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Finish, Ground, Pressure
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Pressure
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
@@ -36,7 +36,7 @@ from tidy_tinder.services.swatches.sessions import (
     skip_item,
 )
 from tidy_tinder.services.swatches.store import remove_swatch
-from tidy_tinder.storage.models import SessionItem, Swatch
+from tidy_tinder.storage.models import Colour, SessionItem, Swatch
 from tidy_tinder.storage.queries.fits import dry_marks
 from tidy_tinder.storage.queries.swatches import made_twice
 
@@ -385,6 +385,16 @@ def test_layers_that_are_measured_are_not_asked_for_again(demo: Collection, link
     of_these = replace(plan, which=Which.CHOSEN, colour_ids=tuple(i.colour.id for i in first[:3]))
     left = open_session(demo, start_session(demo, of_these)[0]).items
     assert [(i.colour.id, i.layers) for i in left] == [(i.colour.id, 3) for i in first[1:3]]
+
+
+def test_what_is_not_modelled_is_not_laid_in_layers(demo: Collection) -> None:
+    with demo() as session:
+        special = session.scalars(select(Colour.id).where(Colour.effect == Effect.METALLIC)).first()
+    assert special is not None
+    plan = SessionPlan(VELLUM, Which.CHOSEN, (), colour_ids=(special, colour_id(demo, "Heron", "119")), layered=True)
+    assert count_marks(demo, plan).marks == 1
+    with pytest.raises(RefusedError, match="Nothing is left to read"):
+        start_session(demo, replace(plan, colour_ids=(special,)))
 
 
 def test_three_heavy_layers_may_be_far_from_one(demo: Collection, link: ReaderLink) -> None:
