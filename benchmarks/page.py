@@ -18,10 +18,9 @@ HEAD = """# Benchmarks
 
 `make benchmark` measures all of it with samples, `make benchmark WHOLE=1` with all of them, `make benchmark
 PARTS="difference start"` some parts; each section says when it was measured, and of how much. The sections of 30
-November are of one run of 749 seconds, on a quiet night, with the code of decision 0045, but for plans, run
-later by themselves with that of 0046, and Optics, Strips, Layered stand-ins and Stacks, run that afternoon with that of
-0048: all other sections predict by the code before it. Of all samples, too, is the reference, an hour after that
-night's run. Its row of free
+November are of one run of 749 seconds, on a quiet night, with the code of decision 0045, but for Optics, Strips,
+Layered stand-ins, Stacks, Plans and Restock, run that afternoon with that of 0048: all other sections predict by the
+code before it. Of all samples, too, is the reference, an hour after that night's run. Its row of free
 means was added by another run on the same day, in which all that no clock tells was the same.
 In that run programs were stopped while they were still loading, and then left no page for the next start, so that the
 top row of Starting is of the same kind as its third; that is mended. Started alone after it, while the host took 7 % of
