@@ -75,7 +75,7 @@ def test_four_pencils_in_three_layers_make_what_is_layered_surer(demo: Collectio
     then, now = (found.orders[0].result for found in (before, after))
     assert then.band is not None
     assert now.band is not None
-    # A pale opaque pencil over a dark one, none of these four, is the least sure of what is layered.
+    # A pale opaque pencil over a dark one, none of these four: how much of the dark one shows is what is unsure.
     assert now.band < then.band
     missed, misses = (float(delta_e_2000(np.array(seen.patch.lab), truth)) for seen in (then, now))
     assert misses < missed - 1.0
