@@ -8045,8 +8045,8 @@ export interface components {
         };
         /**
          * SessionCountOut
-         * @description How many marks it would have, of how many kinds of mark two makings were measured so far, and how many marks of
-         *     several layers on its paper.
+         * @description How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
+         *     pencils a mark of several layers on its paper.
          */
         SessionCountOut: {
             /** Layered */

@@ -99,6 +99,11 @@ class Scene(Stock):
         """Measured marks by colour and kind."""
         return known_marks(self.session, self.paper)
 
+    @property
+    def layered(self) -> frozenset[int]:
+        """The colours of which a mark of several layers was measured."""
+        return frozenset(i for i, marks in self.measured.items() if any(layers > 1 for _, layers in marks))
+
     @cached_property
     def marks(self) -> Mapping[int, Mark]:
         """The mark of every charted colour, ready to be drawn."""

@@ -17,7 +17,6 @@ from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, Seen, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid, check_layers, layers_in_words, look_at, owned_layers
-from tidy_tinder.storage.queries.swatches import in_layers
 
 # Solvent on fewer layers than this finds too little wax to dissolve (common practice, no source).
 _LEAST_FOR_SOLVENT = 3
@@ -74,7 +73,7 @@ def lay_out(collection: Collection, paper_id: int, layers: Sequence[Layer[int]],
         laid, paper = owned_layers(scene, layers), scene.paper
         alone = tuple(Alone(one, scene.look(layer)) for one, layer in zip(laid, layers, strict=True))
         left = paper.most_layers - sum(one.layers for one in layers)
-        none_layered = bool(scene.measured) and in_layers(session, paper_id) == 0
+        none_layered = bool(scene.measured) and not scene.layered
         table = LaidOut(
             True, "", patch(paper_lab(paper)), alone, (), None, None, left, none_layered,
             _warnings(scene, laid, solvent),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from enum import StrEnum
@@ -16,7 +16,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession
 from tidy_tinder.storage.queries.colours import ColourRow, set_contents
-from tidy_tinder.storage.queries.swatches import in_layers, made_twice, measured_marks
+from tidy_tinder.storage.queries.swatches import made_twice, measured_marks
 
 MOST_MARKS = 2400
 
@@ -111,8 +111,8 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
 
 @dataclass(frozen=True)
 class SessionCount:
-    """How many marks a session would have, of how many kinds of mark two makings were measured so far, and how many
-    marks of several layers on its paper.
+    """How many marks a session would have, of how many kinds of mark two makings were measured so far, and of how
+    many pencils a mark of several layers on its paper.
     """
 
     marks: int
@@ -124,8 +124,8 @@ def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
     """How many marks a session would have; nothing is changed. Raises NotFoundError, RefusedError."""
     _check_plan(plan)
     with collection() as session:
-        marks = _marks_to_read(Scene.on(session, plan.paper_id), plan)
-        return SessionCount(len(marks), made_twice(session), in_layers(session, plan.paper_id))
+        scene = Scene.on(session, plan.paper_id)
+        return SessionCount(len(_marks_to_read(scene, plan)), made_twice(session), len(scene.layered))
 
 
 def _check_plan(plan: SessionPlan) -> None:
@@ -164,7 +164,9 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
         if plan.over_black and (Pressure.HEAVY, plan.layers) not in black.get(row.id, {}):
             marks.append(MarkToRead(row.id, Pressure.HEAVY, plan.layers, Ground.BLACK))
     once_more = _once_more(marks) if plan.twice else []
-    return marks + once_more + (_in_layers(rows, here) if plan.layered else [])
+    known = scene.layered if plan.only_missing else frozenset()
+    in_layers = _in_layers([r for r in rows if r.id not in known]) if plan.layered else []
+    return marks + once_more + in_layers
 
 
 def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
@@ -174,14 +176,9 @@ def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
     return [mark for mark in bare if mark.colour_id in again]
 
 
-def _in_layers(
-    rows: Sequence[ColourRow], here: Mapping[int, Mapping[tuple[Pressure, int], object]]
-) -> list[MarkToRead]:
-    """A few pencils in several layers. Those that are measured in layers already are left out, others come in their
-    place.
-    """
-    known = {colour_id for colour_id, marks in here.items() if any(layers > 1 for _, layers in marks)}
-    ordinary = [row.id for row in rows if row.effect == Effect.ORDINARY and row.id not in known]
+def _in_layers(rows: Sequence[ColourRow]) -> list[MarkToRead]:
+    """A few of these pencils in several layers, of those that are modelled."""
+    ordinary = [row.id for row in rows if row.effect == Effect.ORDINARY]
     return [
         MarkToRead(colour_id, pressure, LAYERS_LAID)
         for colour_id, pressure in zip(_far_apart(ordinary, LAYERED), cycle(_LAID), strict=False)

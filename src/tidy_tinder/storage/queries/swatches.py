@@ -127,14 +127,6 @@ def made_twice(session: Session) -> int:
     return session.scalar(select(func.count()).select_from(kinds.subquery())) or 0
 
 
-def in_layers(session: Session, paper_id: int) -> int:
-    """How many dry marks of several layers were measured on a paper."""
-    query = select(func.count(Swatch.id)).where(
-        Swatch.paper_id == paper_id, Swatch.finish == Finish.DRY, Swatch.layers > 1
-    )
-    return session.scalar(query) or 0
-
-
 def coverage(session: Session) -> dict[tuple[int, Pressure], set[int]]:
     """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
     # One row a paper and pressure: of thirty thousand swatches each row by itself takes a quarter of a second.

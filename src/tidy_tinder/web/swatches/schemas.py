@@ -123,8 +123,8 @@ class SessionOut(Out):
 
 
 class SessionCountOut(Out):
-    """How many marks it would have, of how many kinds of mark two makings were measured so far, and how many marks of
-    several layers on its paper.
+    """How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
+    pencils a mark of several layers on its paper.
     """
 
     marks: int
