@@ -40,7 +40,7 @@ def test_json_that_cannot_be_read_is_refused(client: FlaskClient, body: bytes) -
 @pytest.mark.parametrize(
     ("path", "body", "said"),
     [
-        ("/api/layering?paper=1" + 6 * "&laid=1:medium:1", None, "laid: it may have at most 4, not 6"),
+        ("/api/layering?paper=1" + 41 * "&laid=1:medium:1", None, "laid: it may have at most 40, not 41"),
         ("/api/layering?paper=one&laid=1:light:1", None, "paper: it must be a whole number"),
         ("/api/layering?paper=0&laid=1:light:1", None, "paper: it must be 1 or more"),
         ("/api/layering?paper=1", None, "laid: this is missing"),
@@ -65,6 +65,12 @@ def test_fields_that_do_not_fit_are_named_in_plain_words(
     told = problem(refused)
     assert told["detail"] == said
     assert told["where"] == [said.split(":", maxsplit=1)[0]]
+
+
+def test_more_pencils_than_the_table_takes_are_refused_in_its_words(client: FlaskClient) -> None:
+    refused = client.get("/api/layering?paper=1" + 6 * "&laid=1:medium:1")
+    assert refused.status_code == 422
+    assert problem(refused)["detail"] == "One to 3 pencils are laid, and one may burnish them."
 
 
 def test_a_file_that_is_sent_as_words_is_refused(client: FlaskClient) -> None:

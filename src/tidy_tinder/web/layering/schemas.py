@@ -21,11 +21,14 @@ from tidy_tinder.web.shared.paths import PaperQuery
 
 _WRITTEN = re.compile(rf"(\d{{1,18}}):({'|'.join(Pressure)}):(\d{{1,2}})")
 
+# Against floods alone: how many pencils are laid, the table says in its own words.
+_MOST_WRITTEN = 40
+
 
 class LayeringQuery(PaperQuery):
     """The paper, the layers, each written as colour:pressure:layers, the lowest first, and whether solvent follows."""
 
-    laid: list[Annotated[str, Field(max_length=40)]] = Field(min_length=1, max_length=4)
+    laid: list[Annotated[str, Field(max_length=40)]] = Field(min_length=1, max_length=_MOST_WRITTEN)
     solvent: bool = False
 
     @property
