@@ -13,7 +13,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.collection_fit.charts import LEAST_COLOURS, learn_charts
 from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
-from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
+from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper, guess_home
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, fits_needed, survey
 from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, LN_S, UNKNOWNS, Evidence, Kind, pack
 from tidy_tinder.core.layering.fitting.least_squares import solve
@@ -23,12 +23,12 @@ from tidy_tinder.core.layering.optics.response import Marks, body_of, lab_of, re
 from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel, mark, pencil_from_swatch
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_anchors, band_after_swatch, explain
-from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
+from tidy_tinder.core.layering.prediction.marks import ground_variance, guess_paper, predict
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import BANDS
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Opacity, Pressure, PrintedOpacity, Tooth
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, PrintedOpacity, Tooth
 
 WHITE, BLACK = (strip_surface(recover_reflectance(lab)) for lab in ([95.0, 0.0, 2.0], [25.0, 0.0, 0.0]))
 BOARD = PaperModel(WHITE)
@@ -198,6 +198,50 @@ def test_a_paper_is_found_from_four_pencils_and_bands_shrink() -> None:
     # The tooth was said wrongly, and the swatches put it right.
     assert found.model.grain == pytest.approx(0.85, rel=0.2)
     assert (guess.anchors, found.anchors) == (0, 12)
+
+
+def test_a_light_stroke_fills_a_smooth_paper_more_than_a_rough_one_and_a_heavy_one_parts_them_less() -> None:
+    """A rough paper keeps white specks under a light hand (common practice, no source)."""
+    fits = [fitted(pencil(lab), LIGHT, MEDIUM, HEAVY) for lab in ((35, 5, -45), (30, 5, 8))]
+    L = np.stack([predict(fits, guess_paper(WHITE, tooth), [LIGHT, MEDIUM, HEAVY]).lab[..., 0] for tooth in Tooth])
+    smooth, medium, rough = L
+    assert np.all(smooth < medium)
+    assert np.all(medium < rough)
+    by_tooth = np.array([[guess_paper(WHITE, tooth).model.load(p) for p in MARK_PRESSURES] for tooth in Tooth])
+    assert np.all(np.diff(by_tooth[:, :2], axis=0) < 0.0)
+    assert np.all(by_tooth[:, 2] == LOADS[Pressure.HEAVY])
+
+
+def test_where_all_was_pressed_alike_other_pressures_are_open_and_that_one_is_not() -> None:
+    """Heavy marks alone say little of light ones, and light ones less of heavy ones than of themselves."""
+    heavy, light, burnished = (
+        guess_home(WHITE, Tooth.MEDIUM, p) for p in (Pressure.HEAVY, Pressure.LIGHT, Pressure.BURNISH)
+    )
+    by_heavy, by_light = (np.sqrt(np.diag(of.covariance))[2:5] for of in (heavy, light))
+    assert by_heavy[2] < 0.02 < by_heavy[1] < by_heavy[0]
+    assert by_light[0] < 0.02 < by_light[1] < by_light[2]
+    assert np.array_equal(burnished.covariance, heavy.covariance)
+    of = pencil((50, 40, 20))
+    bands = [
+        predict([fitted(of, kind)], home, [LIGHT, HEAVY]).radius[0] for kind, home in ((LIGHT, light), (HEAVY, heavy))
+    ]
+    assert bands[0][1] > 1.5 * bands[0][0]
+    # Another paper does not know more of it than that one.
+    other = [np.diag(guess_paper(WHITE, Tooth.ROUGH, home).covariance)[4] for home in (light, heavy)]
+    assert other[0] > 2.0 * other[1]
+
+
+def test_pencils_known_from_black_paper_are_told_less_surely_the_lighter_another_is() -> None:
+    of = pencil((60, -20, -30), Opacity.OPAQUE)
+    dark = PaperModel(BLACK)
+    fit = fit_pencils([evidence(of, LIGHT, MEDIUM, HEAVY, paper=dark)], [Opacity.OPAQUE])[0]
+    grey = strip_surface(recover_reflectance([60.0, 0.0, 0.0]))
+    lab = np.array([[60.0, -20.0, -30.0]])
+    variance = [float(ground_variance(lab, guess_paper(body, Tooth.MEDIUM), [fit])[0]) for body in (BLACK, grey, WHITE)]
+    assert variance[0] < 0.1 < variance[1] < variance[2]
+    # What hardly differs from its paper is hardly off.
+    pale = float(ground_variance(np.array([[93.0, 0.0, 2.0]]), guess_paper(WHITE, Tooth.MEDIUM), [fit])[0])
+    assert pale < 0.3 * variance[2]
 
 
 def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:

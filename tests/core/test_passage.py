@@ -129,7 +129,7 @@ def test_solvent_and_each_further_deposit_add_to_the_doubt(known: Survey, paper:
     def more(*laid: Layer[PencilFit], solvent: bool = False) -> float:
         told = predict_stacks([list(laid)], paper, solvent)
         misfit = float(misfit_sd(told.lab[0], reflectance_to_lab(add_surface(paper.body)))) ** 2
-        ground = float(ground_variance(paper, [laid[-1].pencil])[0])
+        ground = float(ground_variance(told.lab, paper, [laid[-1].pencil])[0])
         return float(np.trace(told.off[0])) / 3 - paper.spread * (misfit + ground) - READING_SD**2
 
     assert more(first) < 0.0  # its own swatch tells how the model misses it

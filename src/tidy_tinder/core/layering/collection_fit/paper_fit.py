@@ -13,21 +13,25 @@ from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.least_squares import solve
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.prediction.marks import (
-    PRIOR_SD,
     Looked,
     PaperFit,
     answer_of,
     guess_paper,
     look,
+    paper_follows,
     slopes_by_paper,
 )
 from tidy_tinder.core.quantities import Lab, Reflectance
-from tidy_tinder.core.vocabulary import Tooth
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure, Tooth
 
 _Array = NDArray[np.float64]
 
 # On the home paper the heavy load and the pencils' scattering are what its fits have taken in.
-_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.01, 0.30, 0.01, 0.80, 0.40])
+_TAKEN_IN = 0.01
+_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, _TAKEN_IN, 0.30, _TAKEN_IN, 0.80, 0.40])
+# By how much the loads of one step of pressure and of the next go together otherwise than usual (ln; ours, from what
+# whole sets of swatches tell of it in two simulated physics, decision 0050).
+_STEP_UNTOLD = 0.18
 _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
 _ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1, 0.1])
@@ -54,13 +58,28 @@ def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], hand: f
     return _fit(replace(guess_paper(body, tooth), hand=hand), anchors, _HOME_SD)
 
 
+def guess_home(body: Reflectance, tooth: Tooth, pressed: Pressure) -> PaperFit:
+    """The paper that pencils are fitted on first, where no lighter mark tells how the loads go together: all of them
+    were `pressed` alike, which their fits have taken in.
+
+    body: its reflectance (31,) below the surface. Raises OutOfRangeError for an unknown class.
+    """
+    sd = _HOME_SD.copy()
+    # Who burnishes presses as hard as can be.
+    taken_in = MARK_PRESSURES.index(pressed) if pressed in MARK_PRESSURES else MARK_PRESSURES.index(Pressure.HEAVY)
+    for at, pressure in enumerate(MARK_PRESSURES):
+        sd[paper_follows(pressure) > 0.0] = np.hypot(_TAKEN_IN, _STEP_UNTOLD * np.sqrt(abs(at - taken_in)))
+    return replace(guess_paper(body, tooth), covariance=np.diag(sd**2))
+
+
 def fit_paper(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:
     """The paper that explains its swatches best, starting from the guess that `guess_paper` makes.
 
     body: its reflectance (31,) below the surface; anchors hold Lab (3,), D65, 2°.
     Raises OutOfRangeError for an unknown class or pressure.
     """
-    return _fit(guess_paper(body, tooth, home), anchors, PRIOR_SD)
+    guess = guess_paper(body, tooth, home)
+    return _fit(guess, anchors, np.sqrt(np.diag(guess.covariance)))
 
 
 def _fit(paper: PaperFit, anchors: Sequence[Anchor], prior_sd: _Array) -> PaperFit:

@@ -36,10 +36,12 @@ from tidy_tinder.core.layering.optics.tooth import (
     BY_CHANCE,
     HOLD,
     SMEARED,
-    TOOTH,
     YULE_NIELSEN,
     PaperModel,
     PencilModel,
+    tooth_takes,
+    usual_grain,
+    usual_load,
 )
 from tidy_tinder.core.quantities import DeltaE, Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -49,6 +51,7 @@ _Array = NDArray[np.float64]
 
 # Places among a paper's unknowns.
 _GRAIN, _OVER, _LIGHT, _MEDIUM, _HEAVY, _BURNISH, _SHIFT, CHANCE, HELD = range(9)
+_LOADS = [_LIGHT, _MEDIUM, _HEAVY]
 # Which of them the load at a pressure follows: burnishing is pressing hard, and more.
 _LOAD = {
     Pressure.LIGHT: (_LIGHT,), Pressure.MEDIUM: (_MEDIUM,), Pressure.HEAVY: (_HEAVY,),
@@ -58,6 +61,10 @@ PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80, 0.40])
 # By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
 # a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
 _GROUND_SHARE = 0.03
+# By how much more again on a ground lighter than all that the pencil was seen on, where light goes through the wax that
+# a darker one swallowed: a share of the mark's distance from its ground, for 100 of L* between the grounds (ours,
+# decision 0050).
+_LIGHTER_SHARE = 0.3
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
 # that burnishing does, of which swatches seldom tell (docs/benchmarks.md).
 AGAIN_SD, BURNISHED_SD = 0.4, 0.5
@@ -86,8 +93,11 @@ class PaperFit:
     @cached_property
     def model(self) -> PaperModel:
         """The paper at its most likely."""
-        factors = tuple((pressure, float(np.exp(self.unknowns[list(at)].sum()))) for pressure, at in _LOAD.items())
-        grain = float(np.exp(self.unknowns[_GRAIN])) * TOOTH[self.tooth]
+        factors = tuple(
+            (pressure, tooth_takes(self.tooth, pressure) * float(np.exp(self.unknowns[list(at)].sum())))
+            for pressure, at in _LOAD.items()
+        )
+        grain = float(np.exp(self.unknowns[_GRAIN])) * usual_grain(self.tooth)
         by_chance = float(from_logit(_logit_chance(self.unknowns)))
         return PaperModel(
             self.body, grain, self._exponent, factors, by_chance, self.smeared, HOLD + self.unknowns[HELD]
@@ -124,13 +134,16 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
     """A paper of which only its own colour and tooth class are known. body: its reflectance (31,) below the surface.
 
     home: the paper that pencils were fitted on. How it differs from the usual of its class is the artist's hand and
-    what the model lacks, which other papers share. Raises OutOfRangeError for another class.
+    what the model lacks, which other papers share; where its own marks did not tell how the loads at its pressures go
+    together, that is open here, too. Raises OutOfRangeError for another class.
     """
-    if tooth not in TOOTH:
-        raise OutOfRangeError(f"A tooth is {', '.join(TOOTH)}, not “{tooth}”.")
+    usual_grain(tooth)  # refuses another class now, not where the paper is first looked at
     usual = np.zeros(PRIOR_SD.size) if home is None else home.unknowns
     spread, hand = (1.0, USUAL_HAND) if home is None else (home.spread, home.hand)
-    return PaperFit(body, tooth, usual, np.diag(PRIOR_SD**2), 0, spread, hand)
+    variance = PRIOR_SD**2
+    if home is not None:
+        variance[_LOADS] += np.diag(home.covariance)[_LOADS]
+    return PaperFit(body, tooth, usual, np.diag(variance), 0, spread, hand)
 
 
 def predict(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -> Prediction:
@@ -201,15 +214,14 @@ def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], k
     """
     at = _rows(pencil.unknowns for pencil in pencils) + unknowns[_SHIFT] * _pull(pencils)
     fine = _rows(pencil.fine for pencil in pencils)
-    bare = PaperModel(paper.body)
-    offered = _by_pressure(kinds, lambda p: np.log(bare.load(p)) + unknowns[list(_LOAD[p])].sum())
+    offered = _by_pressure(kinds, lambda p: np.log(usual_load(p, paper.tooth)) + unknowns[list(_LOAD[p])].sum())
     count = len(pencils)
     return response(
         Marks(
             at[:, :COSINES] @ BASIS + fine,
             at[:, LN_S],
             offered + (_answers(kinds) * at).sum(axis=1),
-            np.full(count, np.log(TOOTH[paper.tooth]) + unknowns[_GRAIN]),
+            np.full(count, np.log(usual_grain(paper.tooth)) + unknowns[_GRAIN]),
             np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]),
             np.full(count, _logit_chance(unknowns)),
             np.full(count, HOLD + unknowns[HELD]),
@@ -319,13 +331,17 @@ def rest_of(
     further = np.array(
         [(kind.layers - 1) * AGAIN_SD**2 + (kind.pressure == Pressure.BURNISH) * BURNISHED_SD**2 for kind in kinds]
     )
-    variance = paper.spread * misfit + ground_variance(paper, pencils) + still_open * further + READING_SD**2
+    variance = paper.spread * misfit + ground_variance(lab, paper, pencils) + still_open * further + READING_SD**2
     return np.asarray(variance[:, None, None] * np.eye(3))
 
 
-def ground_variance(paper: PaperFit, pencils: Sequence[PencilFit]) -> _Array:
-    """Variance (N,) in ΔE*ab² by which the model misses a pencil more on a ground unlike all it was seen on."""
-    bare = float(reflectance_to_lab(add_surface(paper.body))[0])
+def ground_variance(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit]) -> _Array:
+    """Variance (N,) in ΔE*ab² by which the model misses pencils, predicted as `lab` (N, 3), more on a ground unlike all
+    they were seen on.
+    """
+    ground = reflectance_to_lab(add_surface(paper.body))
+    bare = float(ground[0])
     darkest, lightest = np.array([pencil.grounds for pencil in pencils]).T
     away = np.maximum(np.maximum(darkest - bare, bare - lightest), 0.0)
-    return np.asarray((_GROUND_SHARE * away) ** 2)
+    through = np.maximum(bare - lightest, 0.0) / 100.0 * np.linalg.norm(lab - ground, axis=-1)
+    return np.asarray((_GROUND_SHARE * away) ** 2 + (_LIGHTER_SHARE * through) ** 2)

@@ -213,7 +213,7 @@ def off_model_of_stacks(
     """
     bare = reflectance_to_lab(add_surface(paper.body))
     misfit = misfit_sd(np.asarray(labs), bare) ** 2
-    ground = ground_variance(paper, [layers[-1].pencil for layers in stacks])
+    ground = ground_variance(np.asarray(labs), paper, [layers[-1].pencil for layers in stacks])
     further = np.array([_further(layers) for layers in stacks])
     variance = paper.spread * misfit + ground + further + solvent * _SOLVENT_SD**2 + READING_SD**2
     return np.asarray(variance[:, None, None] * np.eye(3))
