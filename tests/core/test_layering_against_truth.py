@@ -16,7 +16,8 @@ import pytest
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.stack import stack
-from tidy_tinder.core.layering.optics.tooth import TOOTH, PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.optics.tooth import PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.prediction.marks import guess_paper
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Pressure, Tooth
@@ -34,7 +35,7 @@ def world() -> TrueWorld:
 
 @cache
 def paper(name: str, tooth: Tooth) -> PaperModel:
-    return PaperModel(strip_surface(world().reflectance(name, ())), TOOTH[tooth])
+    return guess_paper(strip_surface(world().reflectance(name, ())), Tooth(tooth)).model
 
 
 @cache
