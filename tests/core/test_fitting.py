@@ -21,7 +21,7 @@ from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import Marks, body_of, lab_of, response
 from tidy_tinder.core.layering.optics.stack import stack
-from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel, mark, pencil_from_swatch
+from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel, mark, pencil_from_swatch, usual_load
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_anchors, band_after_swatch, explain
 from tidy_tinder.core.layering.prediction.marks import ground_variance, guess_paper, predict
 from tidy_tinder.core.layers import Layer
@@ -182,6 +182,8 @@ def test_what_cannot_be_fitted_is_refused() -> None:
         pack([[Evidence(np.array([50.0, 0, 0]), BOARD, Kind("hard"))]])  # type: ignore[arg-type] # a word that is none
     with pytest.raises(OutOfRangeError, match="A tooth is"):
         guess_paper(WHITE, "hairy")  # type: ignore[arg-type] # a word that is none
+    with pytest.raises(OutOfRangeError, match="A tooth is smooth, medium, rough, not “hairy”"):
+        usual_load(Pressure.LIGHT, "hairy")  # type: ignore[arg-type] # a word that is none
     assert fit_pencils([], []) == ()
 
 

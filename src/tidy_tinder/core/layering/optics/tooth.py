@@ -80,14 +80,20 @@ def usual_load(pressure: Pressure, tooth: Tooth = Tooth.MEDIUM) -> float:
 
 def usual_grain(tooth: Tooth) -> float:
     """The grain of an ordinary paper of a tooth class. Raises OutOfRangeError for another word."""
-    if tooth not in TOOTH:
-        raise OutOfRangeError(f"A tooth is {', '.join(TOOTH)}, not “{tooth}”.")
-    return TOOTH[tooth]
+    return TOOTH[_known(tooth)]
 
 
 def tooth_takes(tooth: Tooth, pressure: Pressure) -> float:
-    """How much a pass leaves on a paper of a tooth class beside one of medium tooth."""
-    return float(_SMOOTH_TAKES.get(pressure, 1.0) ** _TAKES_MORE[tooth])
+    """How much a pass leaves on a paper of a tooth class beside one of medium tooth. Raises OutOfRangeError for
+    another class.
+    """
+    return float(_SMOOTH_TAKES.get(pressure, 1.0) ** _TAKES_MORE[_known(tooth)])
+
+
+def _known(tooth: Tooth) -> Tooth:
+    if tooth not in TOOTH:
+        raise OutOfRangeError(f"A tooth is {', '.join(TOOTH)}, not “{tooth}”.")
+    return tooth
 
 
 @dataclass(frozen=True)
