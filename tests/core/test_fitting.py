@@ -13,7 +13,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.collection_fit.charts import LEAST_COLOURS, learn_charts
 from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
-from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper, guess_home
+from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_home, fit_paper
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, SeenPaper, fits_needed, survey
 from tidy_tinder.core.layering.fitting.evidence import BLACK_BAR, LN_S, UNKNOWNS, Evidence, Kind, pack
 from tidy_tinder.core.layering.fitting.least_squares import solve
@@ -217,7 +217,7 @@ def test_a_light_stroke_fills_a_smooth_paper_more_than_a_rough_one_and_a_heavy_o
 def test_where_all_was_pressed_alike_other_pressures_are_open_and_that_one_is_not() -> None:
     """Heavy marks alone say little of light ones, and light ones less of heavy ones than of themselves."""
     heavy, light, burnished = (
-        guess_home(WHITE, Tooth.MEDIUM, p) for p in (Pressure.HEAVY, Pressure.LIGHT, Pressure.BURNISH)
+        fit_home(WHITE, Tooth.MEDIUM, [], pressed=p) for p in (Pressure.HEAVY, Pressure.LIGHT, Pressure.BURNISH)
     )
     by_heavy, by_light = (np.sqrt(np.diag(of.covariance))[2:5] for of in (heavy, light))
     assert by_heavy[2] < 0.02 < by_heavy[1] < by_heavy[0]
@@ -330,6 +330,21 @@ def test_a_survey_knows_its_home_every_pencil_and_what_rests_on_charts() -> None
     on_home = predict([found.pencils[90], found.pencils[0]], found.papers[1], [HEAVY])
     assert on_home.radius[0, 0] > on_home.radius[1, 0]
     assert delta_e_2000(on_home.lab[0, 0], [45.0, 35.0, 10.0]) < 2.5
+
+
+@pytest.mark.parametrize(("kind", "known", "unknown"), [(LIGHT, 2, 4), (HEAVY, 4, 2)])
+def test_a_survey_of_marks_pressed_alike_leaves_the_other_loads_open(kind: Kind, known: int, unknown: int) -> None:
+    papers = [SeenPaper(1, WHITE, Tooth.MEDIUM), SeenPaper(2, WHITE, Tooth.ROUGH)]
+    marks = [SeenMark(i, 1, kind, seen(pencil(lab), BOARD, kind)) for i, lab in enumerate(COLOURS[:4])]
+    burnished = Kind(Pressure.BURNISH)
+    marks.append(SeenMark(0, 1, burnished, seen(pencil(COLOURS[0]), BOARD, burnished)))
+    found = survey(papers, marks, [SeenColour(i, Opacity.SEMI) for i in range(4)])
+    here, there = (np.sqrt(np.diag(found.papers[key].covariance)) for key in (1, 2))
+    assert here[known] < 0.02
+    assert here[unknown] > 0.2
+    # The other paper may differ, too, from what the first one leaves open.
+    assert there[unknown] > np.hypot(here[unknown], 0.1)
+    assert 0.1 < there[known] < there[unknown]
 
 
 def test_a_survey_asks_for_as_many_fits_as_it_says_and_can_be_stopped_in_them() -> None:

@@ -48,28 +48,33 @@ class Anchor:
     lab: Lab
 
 
-def fit_home(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], hand: float = USUAL_HAND) -> PaperFit:
+def fit_home(
+    body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], hand: float = USUAL_HAND,
+    pressed: Pressure = Pressure.HEAVY,
+) -> PaperFit:  # fmt: skip
     """The paper that pencils are fitted on first, from their lighter marks.
 
     body: its reflectance (31,) below the surface. The anchors' pencils are fitted to their heaviest marks
-    alone, on the guess of this paper. Whatever its heavy load and the pencils' scattering really are, those fits have
-    taken it in: here they stay as they are. Raises OutOfRangeError for an unknown class or pressure.
+    alone, which were `pressed` so, on the guess of this paper. Whatever their load and the pencils' scattering really
+    are, those fits have taken it in: here they stay as they are. Raises OutOfRangeError for an unknown class or
+    pressure.
     """
-    return _fit(replace(guess_paper(body, tooth), hand=hand), anchors, _HOME_SD)
+    told = {anchor.kind.pressure for anchor in anchors} & set(MARK_PRESSURES)
+    return _fit(
+        replace(guess_paper(body, tooth), hand=hand), anchors, _HOME_SD if told - {pressed} else _untold_sd(pressed)
+    )
 
 
-def guess_home(body: Reflectance, tooth: Tooth, pressed: Pressure) -> PaperFit:
-    """The paper that pencils are fitted on first, where no lighter mark tells how the loads go together: all of them
-    were `pressed` alike, which their fits have taken in.
-
-    body: its reflectance (31,) below the surface. Raises OutOfRangeError for an unknown class.
+def _untold_sd(pressed: Pressure) -> _Array:
+    """How unsure the first paper's unknowns (9,) are where all was `pressed` alike: no lighter mark tells how the loads
+    go together.
     """
     sd = _HOME_SD.copy()
     # Who burnishes presses as hard as can be.
     taken_in = MARK_PRESSURES.index(pressed) if pressed in MARK_PRESSURES else MARK_PRESSURES.index(Pressure.HEAVY)
     for at, pressure in enumerate(MARK_PRESSURES):
         sd[paper_follows(pressure) > 0.0] = np.hypot(_TAKEN_IN, _STEP_UNTOLD * np.sqrt(abs(at - taken_in)))
-    return replace(guess_paper(body, tooth), covariance=np.diag(sd**2))
+    return sd
 
 
 def fit_paper(body: Reflectance, tooth: Tooth, anchors: Sequence[Anchor], home: PaperFit | None = None) -> PaperFit:

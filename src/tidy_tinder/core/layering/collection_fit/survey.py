@@ -15,7 +15,7 @@ import numpy as np
 from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
 from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
-from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper, guess_home
+from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, learn_hand
@@ -203,9 +203,6 @@ def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFi
     guess = guess_paper(paper.body, paper.tooth)
     heaviest = {key: _heaviest(of) for key, of in _by_pencil(marks).items()}
     lighter = [m for m in marks if not m.kind.over_black and _weight(m) < _weight(heaviest[m.pencil][0])]
-    if not lighter:
-        pressed = max(marks, key=_weight).kind.pressure if marks else Pressure.HEAVY
-        return guess_home(paper.body, paper.tooth, pressed)
     several = sorted({mark.pencil for mark in lighter})
     fits = known.fit(
         [[_evidence(mark, guess, 0.0) for mark in heaviest[key]] for key in several],
@@ -213,7 +210,9 @@ def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFi
         known.hand,
     )
     by_heaviest = dict(zip(several, fits, strict=True))
-    return fit_home(paper.body, paper.tooth, [Anchor(by_heaviest[m.pencil], m.kind, m.lab) for m in lighter])
+    anchors = [Anchor(by_heaviest[m.pencil], m.kind, m.lab) for m in lighter]
+    pressed = max(marks, key=_weight).kind.pressure if marks else Pressure.HEAVY
+    return fit_home(paper.body, paper.tooth, anchors, pressed=pressed)
 
 
 def _other(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known, home: PaperFit) -> PaperFit:
