@@ -21,7 +21,7 @@ PARTS="difference start"` some parts; each section says when it was measured, an
 November are of one run of 749 seconds, on a quiet night, with the code of decision 0045, but for Plans and Restock, run
 that afternoon with that of 0049, and Optics, Strips, Layered stand-ins, Stacks and Predictions from photos, run in the
 evening with that of 0050: all other sections predict by the code of 0045. Of 0050 a sample of Plans and Restock was
-run, too (said there). Of all samples, too, is the reference, an hour after that night's run. Its row of free
+run, too (decision 0050). Of all samples, too, is the reference, an hour after that night's run. Its row of free
 means was added by another run on the same day, in which all that no clock tells was the same.
 In that run programs were stopped while they were still loading, and then left no page for the next start, so that the
 top row of Starting is of the same kind as its third; that is mended. Started alone after it, while the host took 7 % of
