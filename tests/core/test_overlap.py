@@ -18,10 +18,11 @@ from numpy.typing import NDArray
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
 from tidy_tinder.core.layering.collection_fit.survey import Survey
+from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, HELD
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.stack import stack
 from tidy_tinder.core.layering.optics.tooth import LOADS, PaperModel, PencilModel
-from tidy_tinder.core.layering.prediction.marks import CHANCE, HELD, PaperFit
+from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.vocabulary import Pressure

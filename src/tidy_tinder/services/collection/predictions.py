@@ -204,5 +204,9 @@ class _Predicting:
 def _alike(one: PaperFit, other: PaperFit) -> bool:
     """Whether two fits of a paper predict the same."""
     numbers = [(fit.tooth, fit.anchors, fit.spread, fit.hand) for fit in (one, other)]
-    arrays = ((one.body, other.body), (one.unknowns, other.unknowns), (one.covariance, other.covariance))
-    return numbers[0] == numbers[1] and all(np.array_equal(a, b) for a, b in arrays)
+    nowhere = np.zeros(0)
+    arrays = [
+        (fit.body, fit.unknowns, fit.covariance, nowhere if fit.fitted_at is None else fit.fitted_at)
+        for fit in (one, other)
+    ]
+    return numbers[0] == numbers[1] and all(np.array_equal(a, b) for a, b in zip(*arrays, strict=True))

@@ -16,7 +16,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.layering.prediction.marks import CHANCE, HELD, PaperFit
+from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, HELD
+from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
 from tidy_tinder.core.quantities import Lab
 

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.least_squares import solve
+from tidy_tinder.core.layering.fitting.paper_unknowns import paper_follows
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.prediction.marks import (
     Looked,
@@ -18,7 +19,6 @@ from tidy_tinder.core.layering.prediction.marks import (
     answer_of,
     guess_paper,
     look,
-    paper_follows,
     slopes_by_paper,
 )
 from tidy_tinder.core.quantities import Lab, Reflectance
@@ -31,7 +31,7 @@ _TAKEN_IN = 0.01
 _HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, _TAKEN_IN, 0.30, _TAKEN_IN, 0.80, 0.40])
 # By how much the loads of one step of pressure and of the next go together otherwise than usual (ln; ours, from what
 # whole sets of swatches tell of it in two simulated physics, decision 0050).
-_STEP_UNTOLD = 0.18
+_STEP_UNTOLD = 0.26
 _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.
 _ROUNDED_TO = np.array([0.02, 0.1, 0.02, 0.02, 0.02, 0.02, 0.05, 0.1, 0.1])
@@ -134,7 +134,7 @@ class _Problem:
         """Residuals (1, M) and slopes (1, M, 9)."""
         answer = answer_of(at[0], self.paper, self.pencils, self.kinds)
         misses = (self.whiten @ (answer.lab - self.seen)[..., None])[..., 0]
-        slopes = self.whiten @ slopes_by_paper(answer, self.pencils, self.kinds)
+        slopes = self.whiten @ slopes_by_paper(answer, self.paper, self.pencils, self.kinds)
         return (
             np.concatenate([misses.ravel(), (at[0] - self.paper.unknowns) / self.prior_sd])[None],
             np.concatenate([slopes.reshape(-1, self.prior_sd.size), np.diag(1.0 / self.prior_sd)])[None],

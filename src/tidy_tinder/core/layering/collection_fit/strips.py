@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import OutOfRangeError, ShapeError
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, UNKNOWNS
+from tidy_tinder.core.layering.fitting.paper_unknowns import PAPER_UNKNOWNS, SHIFT
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import stack_each
@@ -43,6 +44,8 @@ _SHARED = 4.0
 # A reading farther from what was expected than this many standard deviations (of three numbers together) is believed
 # less and less: a strip that was made or read otherwise than it says must not bend its pencils.
 _KNEE = 3.0
+# The shift of a paper moves pencils by what they leave open, whatever they followed.
+_BUT_SHIFT = np.arange(PAPER_UNKNOWNS) != SHIFT
 
 
 @dataclass(frozen=True)
@@ -95,7 +98,8 @@ class _Strip:
         at = before
         for _ in range(_ROUNDS):
             lab, slopes = self._look(pencils, at)
-            noise = self._noise(pencils, at, lab)
+            by_paper = self._by_paper(pencils, at, lab)
+            noise = self._noise(pencils, lab) + by_paper @ self.paper.covariance @ by_paper.T
             missed = self.seen.lab - lab - slopes @ (before - at)
             noise = noise * _doubt(missed, slopes @ covariance @ slopes.T + noise)
             gain = covariance @ slopes.T @ np.linalg.inv(slopes @ covariance @ slopes.T + noise)
@@ -103,25 +107,33 @@ class _Strip:
         left = np.eye(before.size) - gain @ slopes
         # Joseph's form, which stays a covariance whatever is rounded.
         after = left @ covariance @ left.T + gain @ noise @ gain.T
+        follows = np.concatenate([pencil.follows for pencil in pencils])
+        # Were the paper at home another, the strip would have been expected otherwise, and would have told otherwise.
+        by_home = slopes @ follows if self.paper.fitted_at is None else by_paper * _BUT_SHIFT
+        follows = follows - gain @ by_home
         own = [slice(i * UNKNOWNS, (i + 1) * UNKNOWNS) for i in range(len(pencils))]
-        return [replace(p, unknowns=at[s], covariance=after[s, s]) for p, s in zip(pencils, own, strict=True)]
+        return [
+            replace(p, unknowns=at[s], covariance=after[s, s], follows=follows[s])
+            for p, s in zip(pencils, own, strict=True)
+        ]
 
     def _look(self, pencils: Sequence[PencilFit], at: _Array) -> tuple[Lab, _Array]:
         """Lab (3,) of the strip with these unknowns, and its slopes (3, unknowns)."""
         labs = self._labs(pencils, [at, *(at + _STEP * row for row in np.eye(at.size))], self.paper)
         return labs[0], (labs[1:] - labs[0]).T / _STEP
 
-    def _noise(self, pencils: Sequence[PencilFit], at: _Array, lab: Lab) -> _Array:
-        """Covariance (3, 3) of what is not the pencils': the model, the reading, the doubts of the paper."""
-        moved = [
-            replace(self.paper, unknowns=self.paper.unknowns + _STEP * row) for row in np.eye(self.paper.unknowns.size)
-        ]
-        by_paper = np.stack([(self._labs(pencils, [at], paper)[0] - lab) / _STEP for paper in moved], axis=1)
+    def _by_paper(self, pencils: Sequence[PencilFit], at: _Array, lab: Lab) -> _Array:
+        """Slopes (3, 9) of the strip's Lab by the paper's unknowns."""
+        moved = [replace(self.paper, unknowns=self.paper.unknowns + _STEP * row) for row in np.eye(PAPER_UNKNOWNS)]
+        return np.stack([(self._labs(pencils, [at], paper)[0] - lab) / _STEP for paper in moved], axis=1)
+
+    def _noise(self, pencils: Sequence[PencilFit], lab: Lab) -> _Array:
+        """Covariance (3, 3) of what is neither the pencils' nor the paper's: the model, the hand, the reading."""
         layers = self._layers(pencils)
         off = _SHARED * off_model_of_stacks(lab[None], [layers], self.paper, self.seen.solvent)[0]
         off = off + slip_variance(layers, self.paper, self.seen.solvent)
         alike = missed_alike(layers) ** 2 + self.seen.noise**2
-        return np.asarray(off + alike * np.eye(3) + by_paper @ self.paper.covariance @ by_paper.T)
+        return np.asarray(off + alike * np.eye(3))
 
     def _labs(self, pencils: Sequence[PencilFit], tried: Sequence[_Array], paper: PaperFit) -> Lab:
         """Lab (N, 3) of the strip at each of these unknowns of its pencils."""

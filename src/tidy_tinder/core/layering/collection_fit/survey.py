@@ -121,7 +121,7 @@ def survey(
             fitted[paper.key] = _settle_at_home(paper, here, known)
         else:
             fitted[paper.key] = _other(paper, here, known, fitted[most_first[0].key])
-            _gather(here, fitted[paper.key], known, _OTHER_PAPER_NOISE)
+            _gather(here, fitted[paper.key], known)
             known.fit_again(sorted({mark.pencil for mark in here}))
     home = most_first[0].key if most_first and by_paper[most_first[0].key] else None
     charts, by_chart = None, frozenset[int]()
@@ -175,13 +175,14 @@ def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours:
 def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFit:
     """The first paper, the hand that made the swatches on it, and the pencils that are swatched there."""
     fitted = _home(paper, marks, known)
-    _gather(marks, fitted, known, 0.0)
+    _gather(marks, fitted, known, at_home=True)
     telling = _telling(marks)
     known.fit_again(telling)
     slips = [known.pencils[key].slips for key in telling]
     known.hand = learn_hand(one for one in slips if one is not None)
     known.fit_again(sorted(known.evidence))
-    return replace(fitted, hand=known.hand, spread=_spread(known.pencils.values()))
+    spread = _spread(known.pencils.values())
+    return replace(fitted, hand=known.hand, spread=spread, fitted_at=fitted.unknowns)
 
 
 def _telling(marks: Sequence[SeenMark]) -> list[int]:
@@ -205,7 +206,7 @@ def _home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) -> PaperFi
     lighter = [m for m in marks if not m.kind.over_black and _weight(m) < _weight(heaviest[m.pencil][0])]
     several = sorted({mark.pencil for mark in lighter})
     fits = known.fit(
-        [[_evidence(mark, guess, 0.0) for mark in heaviest[key]] for key in several],
+        [[_evidence(mark, guess, at_home=True) for mark in heaviest[key]] for key in several],
         [known.colours[key].opacity for key in several],
         known.hand,
     )
@@ -220,15 +221,15 @@ def _other(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known, home: Pap
     return fit_paper(paper.body, paper.tooth, anchors, home)
 
 
-def _gather(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, more_noise: float) -> None:
+def _gather(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, at_home: bool = False) -> None:
     """What was seen on a paper becomes evidence of its pencils."""
     for mark in marks:
-        known.evidence.setdefault(mark.pencil, []).append(_evidence(mark, paper, more_noise))
+        known.evidence.setdefault(mark.pencil, []).append(_evidence(mark, paper, at_home))
 
 
-def _evidence(mark: SeenMark, paper: PaperFit, more_noise: float) -> Evidence:
-    noise = float(np.hypot(mark.noise, more_noise))
-    return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum)
+def _evidence(mark: SeenMark, paper: PaperFit, at_home: bool) -> Evidence:
+    noise = float(np.hypot(mark.noise, 0.0 if at_home else _OTHER_PAPER_NOISE))
+    return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum, at_home)
 
 
 def _by_pencil(marks: Sequence[SeenMark]) -> dict[int, list[SeenMark]]:
@@ -268,6 +269,7 @@ def _fit_by_chart(charts: ChartReading | None, home: PaperFit, known: _Known) ->
         return frozenset()
     printed = [(key, c.chart) for key, c in known.colours.items() if key not in known.evidence and c.chart is not None]
     for key, chart in printed:
-        known.evidence[key] = [Evidence(charts.read(chart), home.model, Kind(Pressure.HEAVY), noise=charts.noise)]
+        lab, kind = charts.read(chart), Kind(Pressure.HEAVY)
+        known.evidence[key] = [Evidence(lab, home.model, kind, charts.noise, at_home=True)]
     known.fit_again([key for key, _ in printed])
     return frozenset(key for key, _ in printed)

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tidy_tinder.core.errors import OutOfRangeError
+from tidy_tinder.core.layering.fitting.paper_unknowns import PAPER_UNKNOWNS, paper_follows
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.layering.optics.response import Marks
 from tidy_tinder.core.layering.optics.tooth import PaperModel
@@ -37,7 +38,8 @@ class Evidence:
     """One dry mark of one pencil: Lab (3,), D65, 2°, on a paper, and its kind.
 
     noise: standard deviation of the value in ΔE*ab, the hand not counted (a reader's is .35; ours).
-    spectrum: total reflectance (31,) where it was measured, else None.
+    spectrum: total reflectance (31,) where it was measured, else None. at_home: whether the paper is the one that
+    pencils are fitted on first, which their fits follow.
     """
 
     lab: Lab
@@ -45,6 +47,7 @@ class Evidence:
     kind: Kind
     noise: float = READING_SD
     spectrum: Reflectance | None = None
+    at_home: bool = False
 
 
 # Places of a pencil's unknowns. The cosine coefficients of ln k come first, then ln of its scattering and softness,
@@ -68,7 +71,8 @@ class Packed:
     """The marks of N pencils, S places each, as arrays; places without a mark have weight 0.
 
     lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over, logit_chance, hold (N, S), body (N, S, 31), layers,
-    burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows.
+    burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows; loads (N, S, 9): which
+    of a paper's; at_home (N, S): 1 for marks on the paper that pencils are fitted on first, else 0.
     """
 
     lab: Lab
@@ -83,6 +87,8 @@ class Packed:
     layers: NDArray[np.int64]
     burnished: NDArray[np.bool_]
     answers: _Array
+    loads: _Array
+    at_home: _Array
 
     def marks(self, pencils: _Array, fine: _Array, slips: _Array) -> Marks:
         """These places as pencils with unknowns (N, unknowns) and fine (N, 31) would fill them; slips (N, S): ln of
@@ -137,7 +143,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
     noise, weight = np.ones(shape), np.zeros(shape)
     offered, grain, over, chance, hold = (np.zeros(shape) for _ in range(5))
     layers, burnished = np.ones(shape, dtype=np.int64), np.zeros(shape, dtype=bool)
-    answers = np.zeros((*shape, UNKNOWNS))
+    answers, loads, home = np.zeros((*shape, UNKNOWNS)), np.zeros((*shape, PAPER_UNKNOWNS)), np.zeros(shape)
     for i, marks in enumerate(evidence):
         for j, one in enumerate(marks):
             _check(one)
@@ -148,5 +154,8 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
             chance[i, j] = np.log(one.paper.by_chance / (1.0 - one.paper.by_chance))
             hold[i, j] = one.paper.hold
             layers[i, j], burnished[i, j] = one.kind.layers, one.kind.pressure == Pressure.BURNISH
-            answers[i, j] = load_follows(one.kind.pressure)
-    return Packed(lab, noise, weight, offered, grain, over, chance, hold, body, layers, burnished, answers)
+            answers[i, j], loads[i, j] = load_follows(one.kind.pressure), paper_follows(one.kind.pressure)
+            home[i, j] = one.at_home
+    return Packed(
+        lab, noise, weight, offered, grain, over, chance, hold, body, layers, burnished, answers, loads, home
+    )  # fmt: skip

@@ -77,10 +77,15 @@ def solve(problem: Problem, start: _Array, robust: int, knee: float = 1.0) -> So
     return Solved(at, _normal(residuals, slopes, robust, knee)[0], residuals)
 
 
+def robust_weights(residuals: _Array, knee: float = 1.0) -> _Array:
+    """What each squared residual counts that is robust: 1/√(1 + (r/knee)²)."""
+    return np.asarray(1.0 / np.sqrt(1.0 + (residuals / knee) ** 2))
+
+
 def _weights(residuals: _Array, robust: int, knee: float) -> _Array:
-    """What each squared residual counts: 1/√(1 + (r/knee)²) for the robust ones."""
+    """What each squared residual counts, of which the first are robust."""
     w = np.ones_like(residuals)
-    w[:, :robust] = 1.0 / np.sqrt(1.0 + (residuals[:, :robust] / knee) ** 2)
+    w[:, :robust] = robust_weights(residuals[:, :robust], knee)
     return w
 
 

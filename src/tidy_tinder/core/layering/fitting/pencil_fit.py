@@ -8,7 +8,7 @@ covariance round it. Priors and loss are ours (docs/model.md).
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
@@ -27,8 +27,9 @@ from tidy_tinder.core.layering.fitting.evidence import (
     pack,
 )
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, Slips
-from tidy_tinder.core.layering.fitting.least_squares import Solved, solve
+from tidy_tinder.core.layering.fitting.least_squares import Solved, robust_weights, solve
 from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd
+from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, GRAIN, HELD, OVER, PAPER_UNKNOWNS
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
 from tidy_tinder.core.layering.optics.tooth import FALLING, PencilModel, Swatch, pencils_from_swatches, scattering_of
@@ -56,7 +57,8 @@ class PencilFit:
     marks: how many it rests on; grounds: darkest and lightest L* of what they lie on. left: what is left over of each
     mark beside the slip of the hand in its making; slips: what is known of these. missed: the sum of squares by which
     its marks missed the model in their noise and usual misfit, and the degrees of freedom that the fit left them. Two
-    fits that are alike are one.
+    fits that are alike are one. follows (14, 9): how far its unknowns follow those of the paper that it was fitted on
+    first.
     """
 
     unknowns: _Array
@@ -68,6 +70,7 @@ class PencilFit:
     left: tuple[LeftOver, ...] = ()
     slips: Slips | None = None
     missed: tuple[float, float] = (0.0, 0.0)
+    follows: _Array = field(default_factory=lambda: np.zeros((UNKNOWNS, PAPER_UNKNOWNS)))
 
     @property
     def model(self) -> PencilModel:
@@ -86,7 +89,8 @@ class PencilFit:
     @cached_property
     def identity(self) -> bytes:
         """The same for two fits that are alike."""
-        return b"".join(np.ascontiguousarray(of).tobytes() for of in (self.unknowns, self.covariance, self.fine))
+        parts = (self.unknowns, self.covariance, self.fine, self.follows)
+        return b"".join(np.ascontiguousarray(of).tobytes() for of in parts)
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, PencilFit) and self.identity == other.identity
@@ -141,12 +145,12 @@ def _fitted(
     covariance = np.asarray(np.linalg.inv(solved.curvature), dtype=np.float64)
     grounds = _grounds(packed)
     left = _left(packed, evidence, solved.parameters, fine)
-    missed = problem.missed(solved, covariance)
+    missed, follows = problem.missed(solved, covariance), problem.follows(solved, covariance)
     return tuple(
         PencilFit(
             solved.parameters[i, :UNKNOWNS], covariance[i, :UNKNOWNS, :UNKNOWNS], fine[i], float(prior_s_sd[i]),
             len(marks), grounds[i], left[i], _slips(solved.parameters[i], covariance[i], len(marks), hand),
-            (float(missed[i, 0]), float(missed[i, 1])),
+            (float(missed[i, 0]), float(missed[i, 1])), follows[i],
         )
         for i, marks in enumerate(evidence)
     )  # fmt: skip
@@ -237,6 +241,22 @@ class _Problem:
         squares = 2.0 * (np.sqrt(1.0 + seen**2) - 1.0)
         told = (1.0 - np.diagonal(covariance, axis1=1, axis2=2) / self._sd**2).sum(axis=1)
         return np.stack([squares.sum(axis=1), 3.0 * self._packed.weight.sum(axis=1) - told], axis=1)
+
+    def follows(self, solved: Solved, covariance: _Array) -> _Array:
+        """How far each pencil's unknowns (N, 14, 9) follow those of the paper at home: were it another, its marks there
+        would be explained by another pencil. By the implicit function theorem −(JᵀWJ + P)⁻¹JᵀW(∂r/∂u), with residuals
+        r, weights W and the precision P of the prior.
+        """
+        of, places = self._packed, self._packed.weight.shape[1]
+        answer = response(of.marks(solved.parameters[:, :UNKNOWNS], self._fine, solved.parameters[:, UNKNOWNS:]))
+        by_paper = answer.by_ln_offered[..., None] * of.loads[:, :, None, :]
+        by_paper[..., GRAIN], by_paper[..., OVER] = answer.by_ln_grain, answer.by_ln_over
+        by_paper[..., CHANCE], by_paper[..., HELD] = answer.by_logit_chance, answer.by_hold
+        by_paper = by_paper * (self._scale * of.at_home[..., None])[..., None]
+        residuals, slopes = (part[:, : 3 * places] for part in self(solved.parameters))
+        weighted = slopes * robust_weights(residuals)[..., None]
+        moved = weighted.swapaxes(1, 2) @ by_paper.reshape(len(residuals), 3 * places, PAPER_UNKNOWNS)
+        return np.asarray(-(covariance @ moved)[:, :UNKNOWNS])
 
     def __call__(self, at: _Array) -> tuple[_Array, _Array]:
         """Residuals (N, M) and slopes (N, M, P) at parameters (N, P)."""

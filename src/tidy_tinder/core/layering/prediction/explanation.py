@@ -112,7 +112,7 @@ def band_after_anchors(
     """
     pencils, kinds = [p for p, _ in anchors], [k for _, k in anchors]
     seen = look(pencils, paper, kinds)
-    A = slopes_by_paper(seen.answer, pencils, kinds)
+    A = slopes_by_paper(seen.answer, paper, pencils, kinds)
     noise = seen.parts.pencil + seen.parts.hand + seen.parts.rest
     information = np.linalg.inv(paper.covariance) + (A.swapaxes(1, 2) @ np.linalg.inv(noise) @ A).sum(axis=0)
     return _band(pencil, replace(paper, covariance=np.linalg.inv(information)), kind)

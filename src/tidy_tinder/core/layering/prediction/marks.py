@@ -1,9 +1,8 @@
 """Every fitted pencil on a paper: the most likely Lab of its marks and how far off it may be.
 
-Unknowns of a paper: ln of its grain, ln(n − 1) of its Yule–Nielsen exponent, ln of the load at light, medium, heavy and
-of burnishing beside the usual, a shift of the prior mean of ln s for all pencils, the logit of the share of a layer
-that misses by chance, and ln of how much more a full tooth holds than its room says. The shift moves each pencil as far
-as its own swatches left its scattering open, which takes the bias off toned papers. Priors are ours.
+A paper's shift of ln s moves each pencil as far as its own swatches left its scattering open, which takes the bias off
+toned papers. On the paper that pencils were fitted on, they follow all that is unknown of it: were its grain finer,
+they would be taken for others, and their marks there would look as they were seen. Priors are ours.
 """
 
 from __future__ import annotations
@@ -23,11 +22,23 @@ from tidy_tinder.core.layering.fitting.evidence import (
     COSINES,
     LN_S,
     READING_SD,
+    UNKNOWNS,
     Kind,
     load_follows,
 )
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.misfit import Expected, expected_again, misfit_sd
+from tidy_tinder.core.layering.fitting.paper_unknowns import (
+    CHANCE,
+    GRAIN,
+    HELD,
+    LOAD_AT,
+    LOADS,
+    OVER,
+    PAPER_UNKNOWNS,
+    SHIFT,
+    paper_follows,
+)
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.response import Marks, Response, from_logit, response
@@ -49,22 +60,14 @@ from tidy_tinder.core.vocabulary import Pressure, Tooth
 
 _Array = NDArray[np.float64]
 
-# Places among a paper's unknowns.
-_GRAIN, _OVER, _LIGHT, _MEDIUM, _HEAVY, _BURNISH, _SHIFT, CHANCE, HELD = range(9)
-_LOADS = [_LIGHT, _MEDIUM, _HEAVY]
-# Which of them the load at a pressure follows: burnishing is pressing hard, and more.
-_LOAD = {
-    Pressure.LIGHT: (_LIGHT,), Pressure.MEDIUM: (_MEDIUM,), Pressure.HEAVY: (_HEAVY,),
-    Pressure.BURNISH: (_HEAVY, _BURNISH),
-}  # fmt: skip
-PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80, 0.40])
+_PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80, 0.40])
 # By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
 # a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
 _GROUND_SHARE = 0.03
-# By how much more again on a ground lighter than all that the pencil was seen on, where light goes through the wax that
-# a darker one swallowed: a share of the mark's distance from its ground, for 100 of L* between the grounds (ours,
-# decision 0050).
-_LIGHTER_SHARE = 0.3
+# By how much more again, as a share of the mark's distance from its ground, on a ground far darker or lighter than all
+# that the pencil was seen on: what scatters shows on a dark one, what light passes through on a light one. For a whole
+# difference of the grounds; it goes with its square (ours, decision 0051).
+_DARKER_SHARE, _LIGHTER_SHARE = 0.19, 0.45
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
 # that burnishing does, of which swatches seldom tell (docs/benchmarks.md).
 AGAIN_SD, BURNISHED_SD = 0.4, 0.5
@@ -78,7 +81,8 @@ class PaperFit:
 
     anchors: how many swatches it rests on; with none it is a guess from the class. spread: the variance by which its
     swatches differed from the model beside the usual; hand: standard deviation of ln load from making to making;
-    smeared: how much of several layers is one film, of which no mark tells.
+    smeared: how much of several layers is one film, of which no mark tells. fitted_at: its unknowns (9,) as pencils
+    were fitted on it, which follow it from there; None where they were fitted on another.
     """
 
     body: Reflectance
@@ -89,15 +93,16 @@ class PaperFit:
     spread: float = 1.0
     hand: float = USUAL_HAND
     smeared: float = SMEARED
+    fitted_at: _Array | None = None
 
     @cached_property
     def model(self) -> PaperModel:
         """The paper at its most likely."""
         factors = tuple(
             (pressure, tooth_takes(self.tooth, pressure) * float(np.exp(self.unknowns[list(at)].sum())))
-            for pressure, at in _LOAD.items()
+            for pressure, at in LOAD_AT.items()
         )
-        grain = float(np.exp(self.unknowns[_GRAIN])) * usual_grain(self.tooth)
+        grain = float(np.exp(self.unknowns[GRAIN])) * usual_grain(self.tooth)
         by_chance = float(from_logit(_logit_chance(self.unknowns)))
         return PaperModel(
             self.body, grain, self._exponent, factors, by_chance, self.smeared, HOLD + self.unknowns[HELD]
@@ -105,7 +110,7 @@ class PaperFit:
 
     @property
     def _exponent(self) -> float:
-        return float(1.0 + (YULE_NIELSEN - 1.0) * np.exp(self.unknowns[_OVER]))
+        return float(1.0 + (YULE_NIELSEN - 1.0) * np.exp(self.unknowns[OVER]))
 
 
 @dataclass(frozen=True)
@@ -125,9 +130,10 @@ def pencil_on(pencil: PencilFit, paper: PaperFit) -> PencilModel:
 
 
 def shifted(pencil: PencilFit, paper: PaperFit) -> PencilFit:
-    """A pencil's fit as a paper has it: its scattering follows the paper's shift as far as it is open."""
-    shift = paper.unknowns[_SHIFT] * _pull([pencil])[0]
-    return replace(pencil, unknowns=pencil.unknowns + shift)
+    """A pencil's fit as a paper has it: its scattering follows the paper's shift as far as it is open, and on the paper
+    that it was fitted on it follows that.
+    """
+    return replace(pencil, unknowns=pencil.unknowns + _moved([pencil], paper, paper.unknowns)[0])
 
 
 def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -> PaperFit:
@@ -138,11 +144,11 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
     together, that is open here, too. Raises OutOfRangeError for another class.
     """
     usual_grain(tooth)  # refuses another class now, not where the paper is first looked at
-    usual = np.zeros(PRIOR_SD.size) if home is None else home.unknowns
+    usual = np.zeros(PAPER_UNKNOWNS) if home is None else home.unknowns
     spread, hand = (1.0, USUAL_HAND) if home is None else (home.spread, home.hand)
-    variance = PRIOR_SD**2
+    variance = _PRIOR_SD**2
     if home is not None:
-        variance[_LOADS] += np.diag(home.covariance)[_LOADS]
+        variance[LOADS] += np.diag(home.covariance)[LOADS]
     return PaperFit(body, tooth, usual, np.diag(variance), 0, spread, hand)
 
 
@@ -198,7 +204,7 @@ def look(pencils: Sequence[PencilFit], paper: PaperFit, kinds: Sequence[Kind]) -
         raise OutOfRangeError("A mark has at least one layer.")
     answer = answer_of(paper.unknowns, paper, pencils, kinds)
     again = expected_beside(answer.lab, paper, pencils, kinds)
-    by_paper = slopes_by_paper(answer, pencils, kinds)
+    by_paper = slopes_by_paper(answer, paper, pencils, kinds)
     parts = DoubtParts(
         own_doubt(answer, pencils, kinds),
         by_paper @ paper.covariance @ by_paper.swapaxes(-1, -2),
@@ -212,17 +218,17 @@ def answer_of(unknowns: _Array, paper: PaperFit, pencils: Sequence[PencilFit], k
     """The marks (N, 3) of pencil i at kind i by the model, Lab, D65, 2°, with slopes, on the paper with these unknowns
     (U,).
     """
-    at = _rows(pencil.unknowns for pencil in pencils) + unknowns[_SHIFT] * _pull(pencils)
+    at = _rows(pencil.unknowns for pencil in pencils) + _moved(pencils, paper, unknowns)
     fine = _rows(pencil.fine for pencil in pencils)
-    offered = _by_pressure(kinds, lambda p: np.log(usual_load(p, paper.tooth)) + unknowns[list(_LOAD[p])].sum())
+    offered = _by_pressure(kinds, lambda p: np.log(usual_load(p, paper.tooth)) + unknowns[list(LOAD_AT[p])].sum())
     count = len(pencils)
     return response(
         Marks(
             at[:, :COSINES] @ BASIS + fine,
             at[:, LN_S],
             offered + (_answers(kinds) * at).sum(axis=1),
-            np.full(count, np.log(usual_grain(paper.tooth)) + unknowns[_GRAIN]),
-            np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[_OVER]),
+            np.full(count, np.log(usual_grain(paper.tooth)) + unknowns[GRAIN]),
+            np.full(count, np.log(YULE_NIELSEN - 1.0) + unknowns[OVER]),
             np.full(count, _logit_chance(unknowns)),
             np.full(count, HOLD + unknowns[HELD]),
             np.where(_over_black(kinds)[:, None], BLACK_BAR, paper.body),
@@ -270,9 +276,20 @@ def _grounds(paper: PaperFit, kinds: Sequence[Kind]) -> Lab:
     return np.asarray(np.where(_over_black(kinds)[:, None], bar, bare))
 
 
-def _pull(pencils: Sequence[PencilFit]) -> _Array:
-    """How far each pencil's unknowns (N, 14) follow a unit shift of the prior mean of ln s."""
-    return _rows(pencil.pull for pencil in pencils)
+def _moved(pencils: Sequence[PencilFit], paper: PaperFit, unknowns: _Array) -> _Array:
+    """By how much each pencil's unknowns (N, 14) are others than it was fitted with, on a paper with these unknowns."""
+    moved = np.asarray(unknowns[SHIFT] * _rows(pencil.pull for pencil in pencils))
+    if paper.fitted_at is not None:
+        moved += np.stack([pencil.follows for pencil in pencils]) @ (unknowns - paper.fitted_at)
+    return moved
+
+
+def _follow(pencils: Sequence[PencilFit], paper: PaperFit) -> _Array:
+    """How far each pencil's unknowns (N, 14, 9) follow those of a paper."""
+    shape = len(pencils), UNKNOWNS, PAPER_UNKNOWNS
+    follow = np.zeros(shape) if paper.fitted_at is None else np.stack([pencil.follows for pencil in pencils])
+    follow[..., SHIFT] = _rows(pencil.pull for pencil in pencils)
+    return follow
 
 
 def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
@@ -282,30 +299,21 @@ def slopes_by_pencil(answer: Response, kinds: Sequence[Kind]) -> _Array:
     return np.asarray(slopes)
 
 
-def slopes_by_paper(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
-    """Slopes (N, 3, 9) of Lab by a paper's unknowns."""
+def slopes_by_paper(answer: Response, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
+    """Slopes (N, 3, 9) of Lab by a paper's unknowns, whatever of the pencils follows them."""
     slopes = answer.by_ln_offered[..., None] * _by_pressure(kinds, paper_follows)[:, None, :]
-    slopes[..., _GRAIN], slopes[..., _OVER] = answer.by_ln_grain, answer.by_ln_over
+    slopes[..., GRAIN], slopes[..., OVER] = answer.by_ln_grain, answer.by_ln_over
     slopes[..., CHANCE], slopes[..., HELD] = answer.by_logit_chance, answer.by_hold
-    slopes[..., _SHIFT] = (slopes_by_pencil(answer, kinds) @ _pull(pencils)[..., None])[..., 0]
-    return np.asarray(slopes)
+    return np.asarray(slopes + slopes_by_pencil(answer, kinds) @ _follow(pencils, paper))
 
 
-def add_paper_slopes(slopes: _Array, of: StackResponse, by_pencil: Mapping[PencilFit, _Array]) -> None:
+def add_paper_slopes(slopes: _Array, of: StackResponse, by_pencil: Mapping[PencilFit, _Array], paper: PaperFit) -> None:
     """Complete slopes (3, 9) of a stack by its paper's unknowns, whose loads are there: by grain, exponent, chance,
-    hold and shift, which moves each pencil (3, 14).
+    hold and by what follows them of each pencil, which moves it by (3, 14).
     """
-    slopes[:, _GRAIN], slopes[:, _OVER] = of.by_ln_grain, of.by_ln_over
+    slopes[:, GRAIN], slopes[:, OVER] = of.by_ln_grain, of.by_ln_over
     slopes[:, CHANCE], slopes[:, HELD] = of.by_logit_chance, of.by_hold
-    for pencil, slopes_of_one in by_pencil.items():
-        slopes[:, _SHIFT] += slopes_of_one @ _pull([pencil])[0]
-
-
-def paper_follows(pressure: Pressure) -> _Array:
-    """Which of a paper's unknowns (9,) the ln of a load at a pressure follows."""
-    follows = np.zeros(PRIOR_SD.size)
-    follows[list(_LOAD[pressure])] = 1.0
-    return follows
+    slopes += (np.stack(list(by_pencil.values())) @ _follow(list(by_pencil), paper)).sum(axis=0)
 
 
 def own_doubt(answer: Response, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> _Array:
@@ -342,6 +350,8 @@ def ground_variance(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit]) -> 
     ground = reflectance_to_lab(add_surface(paper.body))
     bare = float(ground[0])
     darkest, lightest = np.array([pencil.grounds for pencil in pencils]).T
-    away = np.maximum(np.maximum(darkest - bare, bare - lightest), 0.0)
-    through = np.maximum(bare - lightest, 0.0) / 100.0 * np.linalg.norm(lab - ground, axis=-1)
-    return np.asarray((_GROUND_SHARE * away) ** 2 + (_LIGHTER_SHARE * through) ** 2)
+    down, up = np.maximum(darkest - bare, 0.0), np.maximum(bare - lightest, 0.0)
+    # Of the lighter ground, so that grey is as far from black as black from grey; none is darker than no light.
+    unseen = _DARKER_SHARE * (down / np.maximum(darkest, 1.0)) ** 2 + _LIGHTER_SHARE * (up / max(bare, 1.0)) ** 2
+    strength = np.linalg.norm(lab - ground, axis=-1)
+    return np.asarray((_GROUND_SHARE * (down + up)) ** 2 + (unseen * strength) ** 2)

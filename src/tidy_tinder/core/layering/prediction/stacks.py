@@ -26,6 +26,7 @@ from tidy_tinder.core.layering.fitting.evidence import (
     load_follows,
 )
 from tidy_tinder.core.layering.fitting.misfit import misfit_sd
+from tidy_tinder.core.layering.fitting.paper_unknowns import PAPER_UNKNOWNS, paper_follows
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import Stacked, deposits_of, stack_each
@@ -35,13 +36,11 @@ from tidy_tinder.core.layering.prediction.marks import (
     AGAIN_SD,
     BURNISHED_SD,
     COMMON_SLIP,
-    PRIOR_SD,
     Looked,
     PaperFit,
     add_paper_slopes,
     ground_variance,
     look,
-    paper_follows,
     pencil_on,
 )
 from tidy_tinder.core.layers import Layer
@@ -177,12 +176,12 @@ def _steps(
     """By what is in doubt, what a standard deviation along each axis of its doubt moves the Lab of a stack by."""
     deposits = deposits_of(layers)
     by_pencil: dict[PencilFit, _Array] = {}
-    by_paper = np.zeros((3, PRIOR_SD.size))
+    by_paper = np.zeros((3, PAPER_UNKNOWNS))
     for d, (pencil, pressure) in enumerate(deposits):
         of = LayerResponse(response.by_ln_k[d], response.by_ln_s[d], response.by_ln_offered[d])
         by_pencil[pencil] = by_pencil.get(pencil, 0.0) + slopes_of_layer(of, pressure)
         by_paper = by_paper + response.by_ln_offered[d][:, None] * paper_follows(pressure)
-    add_paper_slopes(by_paper, response, by_pencil)
+    add_paper_slopes(by_paper, response, by_pencil, paper)
     steps: dict[Hashable, _Array] = {
         pencil: axes_of(pencil.covariance) @ slopes.T
         for pencil, slopes in by_pencil.items()
