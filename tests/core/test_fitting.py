@@ -244,6 +244,23 @@ def test_pencils_known_from_black_paper_are_told_less_surely_the_lighter_another
     # What hardly differs from its paper is hardly off.
     pale = float(ground_variance(np.array([[93.0, 0.0, 2.0]]), guess_paper(WHITE, Tooth.MEDIUM), [fit])[0])
     assert pale < 0.3 * variance[2]
+    # From black to grey much stays open, from grey to white little of it.
+    from_grey = fit_pencils([evidence(of, LIGHT, MEDIUM, HEAVY, paper=PaperModel(grey))], [Opacity.OPAQUE])[0]
+    assert float(ground_variance(lab, guess_paper(WHITE, Tooth.MEDIUM), [from_grey])[0]) < 0.5 * variance[1]
+
+
+def test_what_covers_black_is_told_less_surely_the_stronger_it_shows() -> None:
+    """Of wax seen on white alone nobody knows how much it covers, which is all that shows on black (common practice,
+    no source); what stays dark there has covered little, whatever it is.
+    """
+    fit = fitted(pencil((60, -20, -30), Opacity.OPAQUE), LIGHT, MEDIUM, HEAVY)
+    grey = strip_surface(recover_reflectance([60.0, 0.0, 0.0]))
+    strong, weak = np.array([[60.0, -20.0, -30.0]]), np.array([[30.0, -2.0, -3.0]])
+    on_black, on_grey, on_white = (guess_paper(body, Tooth.MEDIUM) for body in (BLACK, grey, WHITE))
+    sure, unsure = (float(ground_variance(lab, on_black, [fit])[0]) for lab in (weak, strong))
+    assert unsure > 2.0 * sure > 0.0
+    assert float(ground_variance(strong, on_grey, [fit])[0]) < 0.3 * unsure
+    assert float(ground_variance(strong, on_white, [fit])[0]) < 0.01
 
 
 def test_a_shift_of_cover_moves_only_what_the_swatches_left_open() -> None:

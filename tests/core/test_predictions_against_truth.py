@@ -100,13 +100,16 @@ def test_it_does_not_matter_on_which_white_paper_all_was_swatched(home: str) -> 
         assert found.held >= 0.86
 
 
-@pytest.mark.parametrize("home", [HOME, "black"])
-def test_bands_hold_of_what_was_swatched_least_like_it(home: str) -> None:
-    """Marks on white of pencils that were swatched in heavy marks alone, or on black paper alone, at each pressure.
+@pytest.mark.parametrize(
+    ("home", "paper", "kinds"),
+    [(HOME, HOME, KINDS[-1:]), ("black", HOME, KINDS), ("black", "toned", KINDS), ("toned", "black", KINDS)],
+)
+def test_bands_hold_of_what_was_swatched_least_like_it(home: str, paper: str, kinds: tuple[Kind, ...]) -> None:
+    """Marks of pencils that were swatched in heavy marks alone, or on a ground unlike it alone, at each pressure.
 
     No goal says how near they should be told: it must be said that they are told badly.
     """
-    found = judged(HOME, 0, KINDS if home == "black" else KINDS[-1:], home=home)
+    found = judged(paper, 0, kinds, home=home)
     read, bands = (np.concatenate(of).reshape(-1, len(KINDS)) for of in (found.read, found.bands))
     assert np.all((read <= bands).mean(axis=0) >= 0.82)
     assert found.held >= 0.86
