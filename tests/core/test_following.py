@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 
 import numpy as np
@@ -23,10 +24,11 @@ from tidy_tinder.core.layering.fitting.paper_unknowns import (
     SHIFT,
 )
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit, fit_pencils
-from tidy_tinder.core.layering.prediction.marks import PaperFit, look, pencil_on, predict, slopes_by_paper
+from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, look, pencil_on, predict, slopes_by_paper
 from tidy_tinder.core.layering.prediction.stacks import axes_of, predict_stacks
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.vocabulary import Pressure
+from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.vocabulary import Pressure, Tooth
 
 PENCILS = 24
 LOWER, UPPER = 3, 8
@@ -51,6 +53,11 @@ def home_of(known: Survey) -> PaperFit:
 def moved(paper: PaperFit, at: int, by: float) -> PaperFit:
     """A paper with one of its unknowns another."""
     return replace(paper, unknowns=paper.unknowns + by * np.eye(PAPER_UNKNOWNS)[at])
+
+
+def stack_lab(pencils: Mapping[int, PencilFit], paper: PaperFit) -> Lab:
+    """Lab (3,) of LAID."""
+    return predict_stacks([[one.of(pencils[one.pencil]) for one in LAID]], paper).lab[0]
 
 
 def fitted_on(made: Readings, paper: PaperFit, at_home: bool = True) -> PencilFit:
@@ -139,25 +146,35 @@ def test_only_the_first_paper_is_followed_and_pencils_known_by_their_chart_follo
     assert np.array_equal(pencil_on(found.pencils[0], home).absorption, found.pencils[0].model.absorption)
 
 
-@pytest.mark.parametrize("at", [GRAIN, HELD])
-def test_what_a_strip_teaches_follows_the_paper_too(known: Survey, at: int) -> None:
-    """Beside a survey in which that paper was taken for another from the beginning."""
-    paper, key = home_of(known), known.home
-    assert key is not None
-    laid = [one.of(known.pencils[one.pencil]) for one in LAID]
-    lab = predict_stacks([laid], paper).lab[0] + np.array([2.0, -1.0, 1.0])
-    strip, by = SeenStrip(key, LAID, lab), 0.05
-    other = moved(paper, at, by)
-    there = {of: replace(fit, unknowns=fit.unknowns + by * fit.follows[:, at]) for of, fit in known.pencils.items()}
-    learned = learn_from_strips([strip], known.pencils, {key: paper})
-    learned_there = learn_from_strips([strip], there, {key: replace(other, fitted_at=other.unknowns)})
-    off = [
-        predict_stacks([[one.of(of[one.pencil]) for one in LAID]], replace(other, fitted_at=start)).lab[0]
-        for of, start in ((learned, paper.unknowns), (learned_there, other.unknowns))
-    ]
-    # Before the strip moved what follows: that is not enough after it.
+@pytest.mark.parametrize(("at", "elsewhere"), [(GRAIN, False), (HELD, False), (GRAIN, True)])
+def test_what_a_strip_teaches_follows_the_paper_too(known: Survey, at: int, elsewhere: bool) -> None:
+    """Beside a survey in which that paper was taken for another from the beginning; the strip lies there or on another,
+    which stays what it is.
+    """
+    home = home_of(known)
+    other = moved(home, at, 0.05)
+    of_strip = guess_paper(home.body, Tooth.ROUGH, home) if elsewhere else home
+    strip = SeenStrip(1, LAID, stack_lab(known.pencils, of_strip) + np.array([2.0, -1.0, 1.0]))
+    there = {of: replace(fit, unknowns=fit.unknowns + 0.05 * fit.follows[:, at]) for of, fit in known.pencils.items()}
+    learned = learn_from_strips([strip], known.pencils, {1: of_strip})
+    seen_there = of_strip if elsewhere else replace(other, fitted_at=other.unknowns)
+    learned_there = learn_from_strips([strip], there, {1: seen_there})
+    # Before the strip something else followed: that is not enough after it.
     stale = {of: replace(fit, follows=known.pencils[of].follows) for of, fit in learned.items()}
-    not_enough = predict_stacks([[one.of(stale[one.pencil]) for one in LAID]], replace(other, fitted_at=paper.unknowns))
-    assert np.linalg.norm(off[0] - off[1]) < 0.5 * np.linalg.norm(not_enough.lab[0] - off[1])
-    unaware = learn_from_strips([strip], known.pencils, {99: paper})
-    assert all(unaware[of] is fit for of, fit in known.pencils.items())
+    truly = stack_lab(learned_there, replace(other, fitted_at=other.unknowns))
+    now, before = (
+        np.linalg.norm(stack_lab(of, replace(other, fitted_at=home.unknowns)) - truly) for of in (learned, stale)
+    )
+    assert now < 0.5 * before
+    assert not learned[UPPER].follows[:, SHIFT].any()
+
+
+def test_a_strip_teaches_less_on_a_paper_that_is_in_doubt(known: Survey) -> None:
+    paper = home_of(known)
+    strip = SeenStrip(1, LAID, stack_lab(known.pencils, paper) + np.array([3.0, 0.0, 0.0]))
+    sure, doubted = (replace(paper, covariance=paper.covariance * times) for times in (0.01, 9.0))
+    more, less = (
+        np.abs(learn_from_strips([strip], known.pencils, {1: on})[UPPER].unknowns - known.pencils[UPPER].unknowns).sum()
+        for on in (sure, doubted)
+    )
+    assert less < 0.9 * more

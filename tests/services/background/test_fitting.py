@@ -5,13 +5,17 @@ from __future__ import annotations
 import shutil
 import threading
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from sqlalchemy import delete, func, select
 from tests.conftest import close
 from tests.services.at_home import BUFF, PRINT, VELLUM, card, colour_id
 
+from tidy_tinder.core.layering.fitting.evidence import Evidence, Kind
+from tidy_tinder.core.layering.optics.tooth import PaperModel
 from tidy_tinder.core.vocabulary import Finish, Pressure
 from tidy_tinder.services.background.apart import OutdatedError
 from tidy_tinder.services.background.fitter import Fitter
@@ -89,6 +93,17 @@ def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collecti
     assert again.follows.any()
     assert again == found.pencils[heron]
     assert [one.kind for one in again.left] == [one.kind for one in found.pencils[heron].left]
+
+
+def test_a_fit_at_home_is_not_taken_for_one_of_the_same_mark_elsewhere(not_fitted: Collection) -> None:
+    """They are of one pencil, and only the first follows its paper."""
+    mark = Evidence(np.array([50.0, 30.0, 20.0]), PaperModel(np.full(31, 0.8)), Kind(Pressure.HEAVY))
+    fits = StoredFits(not_fitted)
+    away, home = (fits.fit([[replace(mark, at_home=there)]], [""], 0.1)[0] for there in (False, True))
+    assert len(fits.needed) == 2
+    assert np.array_equal(away.unknowns, home.unknowns)
+    assert home.follows.any()
+    assert not away.follows.any()
 
 
 def test_effects_and_what_is_not_dry_are_left_out(demo: Collection) -> None:
