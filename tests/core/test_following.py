@@ -57,7 +57,7 @@ def moved(paper: PaperFit, at: int, by: float) -> PaperFit:
 
 def stack_lab(pencils: Mapping[int, PencilFit], paper: PaperFit) -> Lab:
     """Lab (3,) of LAID."""
-    return predict_stacks([[one.of(pencils[one.pencil]) for one in LAID]], paper).lab[0]
+    return np.asarray(predict_stacks([[one.of(pencils[one.pencil]) for one in LAID]], paper).lab[0])
 
 
 def fitted_on(made: Readings, paper: PaperFit, at_home: bool = True) -> PencilFit:
