@@ -30,7 +30,7 @@ _Array = NDArray[np.float64]
 _TAKEN_IN = 0.01
 _HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, _TAKEN_IN, 0.30, _TAKEN_IN, 0.80, 0.40])
 # By how much the loads of one step of pressure and of the next go together otherwise than usual (ln; ours, from what
-# whole sets of swatches tell of it in two simulated physics, decision 0050).
+# sets of swatches tell of it in two simulated physics, decision 0051).
 _STEP_UNTOLD = 0.26
 _KNEE = 2.0
 # .02 in ln is 2 % of a load or a grain; marks answer to the exponent far less.

@@ -351,7 +351,7 @@ def ground_variance(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit]) -> 
     bare = float(ground[0])
     darkest, lightest = np.array([pencil.grounds for pencil in pencils]).T
     down, up = np.maximum(darkest - bare, 0.0), np.maximum(bare - lightest, 0.0)
-    # Of the lighter ground, so that grey is as far from black as black from grey; none is darker than no light.
+    # Beside the lighter of the two grounds, which on black papers is never quite without light.
     unseen = _DARKER_SHARE * (down / np.maximum(darkest, 1.0)) ** 2 + _LIGHTER_SHARE * (up / max(bare, 1.0)) ** 2
     strength = np.linalg.norm(lab - ground, axis=-1)
     return np.asarray((_GROUND_SHARE * (down + up)) ** 2 + (unseen * strength) ** 2)
