@@ -164,10 +164,11 @@ def fits_needed(papers: Sequence[SeenPaper], marks: Sequence[SeenMark], colours:
     on: dict[int, list[int]] = {paper.key: [] for paper in papers}
     for mark in marks:
         on[mark.paper].append(mark.pencil)
-    home = max(on.values(), key=lambda seen: len(set(seen)), default=[])
+    home = max(on, key=lambda paper: len(set(on[paper])), default=None)
     seen = {mark.pencil for mark in marks}
     by_chart = sum(colour.chart is not None and colour.key not in seen for colour in colours) if seen else 0
-    several = sum(count > 1 for count in Counter(home).values())
+    bare = Counter(mark.pencil for mark in marks if mark.paper == home and not mark.kind.over_black)
+    several = sum(count > 1 for count in bare.values())
     # At home the hand is learned from the fits of some with a usual one.
     return several + min(several, _TELLING) + sum(len(set(pencils)) for pencils in on.values()) + by_chart
 
@@ -176,13 +177,21 @@ def _settle_at_home(paper: SeenPaper, marks: Sequence[SeenMark], known: _Known) 
     """The first paper, the hand that made the swatches on it, and the pencils that are swatched there."""
     fitted = _home(paper, marks, known)
     _gather(marks, fitted, known, at_home=True)
-    telling = _telling(marks)
-    known.fit_again(telling)
-    slips = [known.pencils[key].slips for key in telling]
-    known.hand = learn_hand(one for one in slips if one is not None)
+    known.hand = _hand(marks, known)
     known.fit_again(sorted(known.evidence))
     spread = _spread(known.pencils.values())
     return replace(fitted, hand=known.hand, spread=spread, fitted_at=fitted.unknowns)
+
+
+def _hand(marks: Sequence[SeenMark], known: _Known) -> float:
+    """The hand that made these marks, by those on the bare paper.
+
+    Over black a mark tells how much its pencil covers: what the model misses of that would be taken for slips.
+    """
+    telling = _telling([mark for mark in marks if not mark.kind.over_black])
+    bare = [[one for one in known.evidence[key] if not one.kind.over_black] for key in telling]
+    fits = known.fit(bare, [known.colours[key].opacity for key in telling], known.hand)
+    return learn_hand(fit.slips for fit in fits if fit.slips is not None)
 
 
 def _telling(marks: Sequence[SeenMark]) -> list[int]:
