@@ -123,7 +123,7 @@ def _light(films: Sequence[tuple[GrainPencil, Array]], paper: GrainPaper, ground
     inside = outer / (1.0 - _INTERNAL + _INTERNAL * outer)
     front, back, through = np.zeros((PITS, BANDS.size)), np.zeros((PITS, BANDS.size)), np.ones((PITS, BANDS.size))
     for pencil, mass in films:
-        R, T = _free(mass[:, None] * pencil.K, mass[:, None] * pencil.S)
+        R, T = free_film(mass[:, None] * pencil.K, mass[:, None] * pencil.S)
         bounce = 1.0 / (1.0 - R * front)
         front, back, through = R + T * T * front * bounce, back + through**2 * R * bounce, through * T * bounce
     # down = through + back·up; up = paper·((1 − wander)·down + wander·mean of down), solved for down.
@@ -135,7 +135,7 @@ def _light(films: Sequence[tuple[GrainPencil, Array]], paper: GrainPaper, ground
     return np.asarray(external + (1.0 - external) * (1.0 - _INTERNAL) * inner / (1.0 - _INTERNAL * inner))
 
 
-def _free(k: Array, s: Array) -> tuple[Array, Array]:
+def free_film(k: Array, s: Array) -> tuple[Array, Array]:
     """Reflectance and transmittance of films on nothing (Kubelka 1948, hyperbolic form)."""
     k, s = np.maximum(k, 1e-9), np.maximum(s, 1e-9)
     a = 1.0 + k / s

@@ -1,5 +1,5 @@
 """Worlds that the model is judged on: the demo's hidden physics with new pigments, pencils, papers and hands, and a
-second physics (`benchmarks.grain`) that has little in common with it.
+second and a third physics (`benchmarks.grain`, `benchmarks.strokes`) that have little in common with it or each other.
 
 So the model is tuned to no one collection and to no one simulator. Nothing in the application imports this.
 """
@@ -15,6 +15,15 @@ from numpy.random import Generator
 from numpy.typing import NDArray
 
 from benchmarks.grain import GrainPaper, GrainPencil, grain_paper, grain_pencil, grain_reflectance
+from benchmarks.strokes import (
+    StrokeHand,
+    StrokePaper,
+    StrokePencil,
+    stroke_hand,
+    stroke_paper,
+    stroke_pencil,
+    stroke_reflectance,
+)
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity, Tooth
@@ -221,6 +230,70 @@ def grain_world(seed: int, pencils: int = 36, slip: float = 0.14) -> GrainWorld:
         for kind, (*_, tooth) in GRAIN_KINDS.items()
     }  # fmt: skip
     return GrainWorld(tuple(p for p, _ in made), tuple(printed), papers, tooths, slip)
+
+
+# Kinds of paper of the third physics: level, warmth, depth of the hollows, tooth class.
+STROKE_KINDS = {
+    "white smooth": ((0.82, 0.92), (0.0, 0.10), (0.18, 0.32), Tooth.SMOOTH),
+    "white medium": ((0.80, 0.90), (0.0, 0.12), (0.34, 0.50), Tooth.MEDIUM),
+    "white rough": ((0.78, 0.90), (0.0, 0.12), (0.55, 0.80), Tooth.ROUGH),
+    "toned": ((0.25, 0.62), (0.0, 0.3), (0.30, 0.70), None),
+    "black": ((0.035, 0.065), (0.0, 0.02), (0.30, 0.55), Tooth.MEDIUM),
+}
+
+
+@dataclass(frozen=True)
+class StrokeWorld:
+    """A world by the third physics. slip: sd of ln load from making to making; each pass in one has .6 of it anew."""
+
+    pencils: tuple[StrokePencil, ...]
+    opacities: tuple[PrintedOpacity, ...]
+    papers: Mapping[str, StrokePaper]
+    tooths: Mapping[str, Tooth]
+    hand: StrokeHand
+    slip: float
+
+    def true_reflectance(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Reflectance:
+        """Reflectance (31,) of passes ((pencil, pressure), …) by a hand that does not slip."""
+        return stroke_reflectance(self._laid(passes), self.papers[paper], self.hand, (), over_black, solvent)
+
+    def true_lab(
+        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+    ) -> Lab:
+        """Lab (3,) of passes by a hand that does not slip."""
+        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black, solvent))
+
+    def reading(
+        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
+    ) -> tuple[Lab, Reflectance]:
+        """Lab (3,) and spectrum of one making, each pass with a slip of its own, by a reader with noise of .4 ΔE."""
+        slips = rng.normal(0.0, 0.8 * self.slip) + rng.normal(0.0, 0.6 * self.slip, len(passes))
+        seen = stroke_reflectance(self._laid(passes), self.papers[paper], self.hand, list(slips), over_black)
+        seen = seen * (1.0 + rng.normal(0.0, 0.004)) + rng.normal(0.0, 0.001, seen.shape)
+        return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
+
+    def _laid(self, passes: tuple[tuple[int, str], ...]) -> list[tuple[StrokePencil, str]]:
+        return [(self.pencils[i], pressure) for i, pressure in passes]
+
+
+def stroke_world(seed: int, pencils: int = 36, slip: float = 0.14) -> StrokeWorld:
+    """A new world by the third physics."""
+    rng = np.random.default_rng([3, seed])
+    made = [stroke_pencil(rng) for _ in range(pencils)]
+    printed = [CLASSES[int(rng.integers(0, 3)) if rng.random() < 1 / 7 else cover] for _, cover in made]
+    hand = stroke_hand(rng)
+    papers = {
+        kind: stroke_paper(rng, level, warmth, depth, kind == "toned")
+        for kind, (level, warmth, depth, _) in STROKE_KINDS.items()
+    }
+    tooths = {
+        kind: tooth or (Tooth.SMOOTH if papers[kind].depth < 0.33 else Tooth.MEDIUM if papers[kind].depth < 0.53
+                        else Tooth.ROUGH)
+        for kind, (*_, tooth) in STROKE_KINDS.items()
+    }  # fmt: skip
+    return StrokeWorld(tuple(p for p, _ in made), tuple(printed), papers, tooths, hand, slip)
 
 
 def _pigments(rng: Generator) -> list[tuple[Array, Array]]:
