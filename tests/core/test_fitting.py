@@ -302,11 +302,28 @@ def test_what_to_swatch_first_spreads_over_colour_and_cover() -> None:
     assert {covers[one.index] for one in advised[:4]} == {"transparent", "opaque", "semi"}
     assert len({one.index for one in advised} & {0, 8, 9, 10}) == 1
     assert all(one.why for one in advised)
-    rest = next_swatches(labs, covers, 4, done=[one.index for one in advised[:4]])
-    assert {one.index for one in rest} == {one.index for one in advised[4:]}
     assert len(next_swatches(labs, covers, 40)) == len(labs)
     with pytest.raises(ShapeError):
         next_swatches(labs, covers[:3])
+    with pytest.raises(ShapeError):
+        next_swatches(labs, covers, own=labs[:3])
+
+
+def test_what_is_swatched_already_stays_in_the_advice_and_reasons_name_pencils_by_their_own_colour() -> None:
+    """Of pencils that look nearly alike on black those tell that do not; they are still called what they are."""
+    on_black = np.array([(24, 0, 0), (24, 1, 0), (25, 0, 0), (24, 0, 1), (46, -4, 20), (40, 20, 8), (36, 2, -14)])
+    own = np.array([(20, 0, 0), (25, 8, 4), (24, 2, -10), (25, 5, 5), (92, -5, 60), (70, 40, 20), (80, 5, -20)])
+    covers = [Opacity.SEMI] * len(own)
+    advised = next_swatches(on_black, covers, 4, own=own)
+    assert {one.index for one in advised} > {4, 5, 6}
+    assert "the palest" in next(one.why for one in advised if one.index == 4)
+    assert "palest" not in next(one.why for one in next_swatches(on_black, covers, 4, own=own[::-1]) if one.index == 4)
+    # Swatched, one looks a little other than was thought: it stays in the list, and what is alike does not come in.
+    seen = on_black + np.where(np.arange(len(own)) == 4, -3.0, 0.0)[:, None]
+    assert {one.index for one in next_swatches(seen, covers, 4, done=[4], own=own)} == {one.index for one in advised}
+    alike = next_swatches(np.vstack([on_black, (45.5, -4, 19)]), [*covers, Opacity.SEMI], 3, done=[7])
+    assert 7 in {one.index for one in alike}
+    assert 4 not in {one.index for one in alike}
 
 
 def test_charts_are_read_through_the_swatches_that_go_with_them() -> None:

@@ -152,10 +152,10 @@ def test_what_a_strip_teaches_follows_the_paper_too(known: Survey, at: int, else
     which stays what it is.
     """
     home = home_of(known)
-    other = moved(home, at, 0.05)
+    other = moved(home, at, 0.01)
     of_strip = guess_paper(home.body, Tooth.ROUGH, home) if elsewhere else home
     strip = SeenStrip(1, LAID, stack_lab(known.pencils, of_strip) + np.array([2.0, -1.0, 1.0]))
-    there = {of: replace(fit, unknowns=fit.unknowns + 0.05 * fit.follows[:, at]) for of, fit in known.pencils.items()}
+    there = {of: replace(fit, unknowns=fit.unknowns + 0.01 * fit.follows[:, at]) for of, fit in known.pencils.items()}
     learned = learn_from_strips([strip], known.pencils, {1: of_strip})
     seen_there = of_strip if elsewhere else replace(other, fitted_at=other.unknowns)
     learned_there = learn_from_strips([strip], there, {1: seen_there})

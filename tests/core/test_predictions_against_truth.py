@@ -6,6 +6,7 @@ physics behind them is not the model's (docs/decisions/0004).
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import cache
 
 import numpy as np
@@ -22,7 +23,7 @@ from benchmarks.optics import (
 )
 from benchmarks.stacks import STACKS, Chosen, choose, of_one, taught
 from benchmarks.stacks import judge as judge_stacks
-from benchmarks.worlds import grain_world, random_world, the_demos_world
+from benchmarks.worlds import grain_world, random_world, stroke_world, the_demos_world
 
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
@@ -33,6 +34,10 @@ pytestmark = pytest.mark.slow
 SLACK = 1.2
 # The aims were set in another world than this second physics, whose worst are worse (docs/benchmarks.md).
 WORST = 1.65
+# Black paper by pencils that were never seen over black: which eight of 22 are swatched decides who is left to be told.
+# With eight that were chosen by their own colour the median was 1.18 times the aim and the worst 1.64 times; chosen by
+# what they look like on the paper, 1.37 and 1.36 times (decision 0053).
+ON_BLACK = 1.45
 
 
 @cache
@@ -42,6 +47,8 @@ def made(world: str) -> Readings:
     physics, seed = world.split()
     if physics == "grain":
         return Readings(grain_world(int(seed), 22, 0.18), int(seed))
+    if physics == "strokes":
+        return Readings(stroke_world(int(seed), 22, 0.1), int(seed))
     return Readings(random_world(int(seed), 22), int(seed))
 
 
@@ -82,8 +89,8 @@ def test_marks_are_predicted_as_well_as_was_aimed_at(paper: str, anchors: int, m
     judged is worked out once for all three questions, since it takes long and test processes share nothing.
     """
     found = judged(paper, anchors)
-    assert found.median < SLACK * median
-    assert found.ninety_fifth < (WORST if paper == "black" else SLACK) * most
+    assert found.median < (ON_BLACK if paper == "black" else SLACK) * median
+    assert found.ninety_fifth < (ON_BLACK if paper == "black" else SLACK) * most
     assert found.held >= 0.86
     if anchors == 8 and paper in ("white smooth", "toned", "black"):
         assert found.regression_median is not None
@@ -160,13 +167,29 @@ def test_stacks_are_predicted_and_their_bands_hold(question: str) -> None:
     assert found.held >= 0.86
 
 
-def test_strips_make_layers_of_one_pencil_nearer_in_both_physics() -> None:
-    for world in ("random 21", "grain 61"):
-        before, after = Figures(), Figures()
+@pytest.mark.parametrize("question", STACKS)
+def test_bands_of_stacks_hold_in_a_third_physics(question: str) -> None:
+    """Layers and burnishing there are darker than is told of them without a strip: bands must allow for it. How near
+    they are told is in docs/benchmarks.md; no aim was set for these worlds.
+    """
+    found = Figures()
+    for world in ("strokes 71", "strokes 72", "strokes 73"):
+        judge_stacks(made(world), surveyed(world), STACKS[question][0], found, 5)
+    assert found.held >= 0.86
+
+
+@pytest.mark.parametrize(
+    ("worlds", "share"),
+    [(("random 21", "random 22", "random 23"), 1.05), (("grain 61",), 0.9), (("strokes 71",), 0.8)],
+)
+def test_strips_make_layers_of_one_pencil_nearer(worlds: Sequence[str], share: float) -> None:
+    """Where layers are what is usual they make them no worse; where they are not, clearly nearer."""
+    before, after = Figures(), Figures()
+    for world in worlds:
         for known, into in ((surveyed(world), before), (surveyed(world, 6), after)):
             judge_stacks(made(world), known, of_one, into, 6)
-        assert after.median < 1.05 * before.median
-        assert after.band < before.band
+    assert after.median < share * before.median
+    assert after.band < before.band
 
 
 def test_a_chosen_pair_is_about_what_was_promised_of_it() -> None:

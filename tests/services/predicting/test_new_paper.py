@@ -89,6 +89,29 @@ def test_a_dark_ground_is_told_by_swatches_over_black(demo: Collection) -> None:
     assert first_swatches(demo, PRINT).over_black is None
 
 
+def test_on_black_those_are_advised_that_show_there(demo: Collection) -> None:
+    """Dark and transparent pencils all look like the paper: swatches of them tell nothing of it."""
+    dark, light = first_swatches(demo, BLACK).advised, first_swatches(demo, PRINT).advised
+    cards = shelves(demo, BLACK)[0].by_id
+
+    def shows(colour_id: int) -> float:
+        return max(zone.lab[0] for zone in cards[colour_id].mark.zones)
+
+    usual = sorted(shows(i) for i, of in cards.items() if of.mark.zones and of.mark.rests_on.value == "its swatches")
+    median = usual[len(usual) // 2]
+    on_black, on_white = (sum(shows(one.colour.id) > median for one in advised) for advised in (dark, light))
+    assert on_black >= 5
+    assert on_black > on_white
+    before = [one.colour.id for one in dark]
+    for one in dark[:3]:
+        key = f"{one.colour.range_name} {one.colour.code}"
+        for pressure in MARK_PRESSURES:
+            type_swatch(demo, NewTyped(one.colour.id, BLACK, pressure, true_lab(key, "Black paper", pressure)))
+    now = first_swatches(demo, BLACK).advised
+    assert set(before[:3]) <= {one.colour.id for one in now if one.done}
+    assert len({one.colour.id for one in now} & set(before)) >= 6
+
+
 def test_an_empty_collection_has_no_advice_and_is_unknown(empty: Collection) -> None:
     first = first_swatches(empty, 1)
     assert (first.advised, first.over_black, first.sureness.marks, first.sureness.enough) == ((), None, 0, False)

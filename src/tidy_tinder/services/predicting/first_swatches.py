@@ -10,7 +10,8 @@ import numpy as np
 from tidy_tinder.core.layering.collection_fit.next_swatches import FEWEST, MOST, next_swatches
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_after_swatch
-from tidy_tinder.core.layering.prediction.marks import predict
+from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
+from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.marks import Mark
@@ -104,9 +105,8 @@ def first_swatches(collection: Collection, paper_id: int, count: int = USUAL) ->
         raise RefusedError(f"Swatch {FEWEST} to {MOST} pencils first, not {count}.")
     with collection() as session:
         scene = Scene.on(session, paper_id)
-        whole = {(pressure, 1) for pressure in MARK_PRESSURES}
         advised = [
-            FirstSwatch(scene.colours[i], scene.marks[i], reason, whole <= set(scene.measured.get(i, {})))
+            FirstSwatch(scene.colours[i], scene.marks[i], reason, _is_done(scene, i))
             for i, reason in _advice(scene, count)
         ]
         is_home = scene.known is not None and scene.known.survey.home == paper_id
@@ -128,14 +128,19 @@ def advised_keys(scene: Scene) -> list[int]:
 
 
 def _advice(scene: Scene, count: int) -> list[tuple[int, str]]:
-    """Colours and reasons: the same list however many of them are done, so that it does not run away."""
-    looks = _looks(scene, [scene.colours[i] for i in scene.colours if i in _ordinary_at_hand(scene)])
-    keys = sorted(looks)
+    """Colours and reasons; those that are done stay in the list, so that it does not run away."""
+    charts = _charts(scene, [scene.colours[i] for i in scene.colours if i in _ordinary_at_hand(scene)])
+    keys = sorted(charts)
     if not keys:
         return []
-    opacities = [scene.colours[k].opacity for k in keys]
-    advised = next_swatches(np.array([looks[k] for k in keys]), opacities, count)
+    own, opacities = np.array([charts[k] for k in keys]), [scene.colours[k].opacity for k in keys]
+    done = [place for place, key in enumerate(keys) if _is_done(scene, key)]
+    advised = next_swatches(_looks(scene, keys, own), opacities, count, done, own)
     return [(keys[one.index], one.why) for one in advised]
+
+
+def _is_done(scene: Scene, colour_id: int) -> bool:
+    return {(pressure, 1) for pressure in MARK_PRESSURES} <= set(scene.measured.get(colour_id, {}))
 
 
 def _ordinary_at_hand(scene: Scene) -> set[int]:
@@ -160,16 +165,26 @@ def _over_black(scene: Scene, advised: Sequence[int]) -> OverBlack | None:
     return OverBlack(home.id, home.name, tuple(lacking), before, after) if worth else None
 
 
-def _looks(scene: Scene, colours: Sequence[ColourRow]) -> dict[int, LabTriple]:
-    """What each pencil looks like, as far as it is known without this paper's swatches: those that are swatched
-    elsewhere, by their chart; where none is swatched yet, all that have a chart value.
-    """
+def _charts(scene: Scene, colours: Sequence[ColourRow]) -> dict[int, LabTriple]:
+    """The chart values of those that may be advised: what is swatched anywhere, or all where nothing is yet."""
     charted = {c.id: c.lab for c in colours if c.lab is not None}
     if scene.known is None or scene.known.survey.home is None:
         return charted
     predicted = scene.predicted()
     swatched = set(predicted.places) - predicted.by_chart
     return {i: lab for i, lab in charted.items() if i in swatched} or charted
+
+
+def _looks(scene: Scene, keys: Sequence[int], charts: Lab) -> Lab:
+    """What heavy marks of colours look like on the paper as far as one can tell without swatches on it, Lab (N, 3);
+    their chart values where nothing is known of them.
+    """
+    survey = scene.known.survey if scene.known is not None else None
+    if survey is None or survey.home is None or any(key not in survey.pencils for key in keys):
+        return charts
+    home = survey.papers[survey.home]
+    unseen = home if survey.home == scene.paper.id else guess_paper(scene.fit.body, scene.fit.tooth, home)
+    return predict([survey.pencils[key] for key in keys], unseen, [Kind(Pressure.HEAVY)]).lab[:, 0]
 
 
 def _sureness(scene: Scene) -> Sureness:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
 from tidy_tinder.core.layering.fitting.least_squares import solve
-from tidy_tinder.core.layering.fitting.paper_unknowns import paper_follows
+from tidy_tinder.core.layering.fitting.paper_unknowns import HEAVY, PRIOR_SD, SHIFT, paper_follows
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.prediction.marks import (
     Looked,
@@ -28,7 +28,8 @@ _Array = NDArray[np.float64]
 
 # On the home paper the heavy load and the pencils' scattering are what its fits have taken in.
 _TAKEN_IN = 0.01
-_HOME_SD = np.array([0.30, 0.25, 0.15, 0.12, _TAKEN_IN, 0.30, _TAKEN_IN, 0.80, 0.40])
+_HOME_SD = PRIOR_SD.copy()
+_HOME_SD[[HEAVY, SHIFT]] = _TAKEN_IN
 # By how much the loads of one step of pressure and of the next go together otherwise than usual (ln; ours, from what
 # sets of swatches tell of it in two simulated physics, decision 0051).
 _STEP_UNTOLD = 0.26

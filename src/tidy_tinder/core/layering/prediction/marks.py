@@ -32,10 +32,13 @@ from tidy_tinder.core.layering.fitting.paper_unknowns import (
     CHANCE,
     GRAIN,
     HELD,
+    HERS,
     LOAD_AT,
     LOADS,
     OVER,
     PAPER_UNKNOWNS,
+    PAPERS_PART,
+    PRIOR_SD,
     SHIFT,
     paper_follows,
 )
@@ -60,7 +63,6 @@ from tidy_tinder.core.vocabulary import Pressure, Tooth
 
 _Array = NDArray[np.float64]
 
-_PRIOR_SD = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.30, 0.60, 0.80, 0.40])
 # By how much a reading on a ground far (in L*) from all that the pencil was seen on differs more from the model, as
 # a share of that distance; a standard deviation in ΔE*ab. Ours (docs/benchmarks.md).
 _GROUND_SHARE = 0.03
@@ -69,8 +71,9 @@ _GROUND_SHARE = 0.03
 # difference of the grounds; it goes with its square (ours, decision 0051).
 _DARKER_SHARE, _LIGHTER_SHARE = 0.19, 0.45
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
-# that burnishing does, of which swatches seldom tell (docs/benchmarks.md).
-AGAIN_SD, BURNISHED_SD = 0.4, 0.5
+# that burnishing does, of which swatches seldom tell: how wax that is pressed together shines, and how much of it there
+# can be, is not in the model (docs/benchmarks.md, decision 0053).
+AGAIN_SD, BURNISHED_SD = 0.4, 1.5
 # Share of the variance of the hand that all layers of one making have in common (ours).
 COMMON_SLIP = 0.5
 
@@ -141,14 +144,17 @@ def guess_paper(body: Reflectance, tooth: Tooth, home: PaperFit | None = None) -
 
     home: the paper that pencils were fitted on. How it differs from the usual of its class is the artist's hand and
     what the model lacks, which other papers share; where its own marks did not tell how the loads at its pressures go
-    together, that is open here, too. Raises OutOfRangeError for another class.
+    together, that is open here, too, and what it told of how she burnishes and layers is less open here. Raises
+    OutOfRangeError for another class.
     """
     usual_grain(tooth)  # refuses another class now, not where the paper is first looked at
     usual = np.zeros(PAPER_UNKNOWNS) if home is None else home.unknowns
     spread, hand = (1.0, USUAL_HAND) if home is None else (home.spread, home.hand)
-    variance = _PRIOR_SD**2
+    variance = PRIOR_SD**2
     if home is not None:
-        variance[LOADS] += np.diag(home.covariance)[LOADS]
+        at_home = np.diag(home.covariance)
+        variance[LOADS] += at_home[LOADS]
+        variance[HERS] = np.minimum(variance[HERS], at_home[HERS] + PAPERS_PART**2)
     return PaperFit(body, tooth, usual, np.diag(variance), 0, spread, hand)
 
 
