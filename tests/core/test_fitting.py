@@ -324,6 +324,9 @@ def test_what_is_swatched_already_stays_in_the_advice_and_reasons_name_pencils_b
     alike = next_swatches(np.vstack([on_black, (45.5, -4, 19)]), [*covers, Opacity.SEMI], 3, done=[7])
     assert 7 in {one.index for one in alike}
     assert 4 not in {one.index for one in alike}
+    # Of two that look the same there, the one whose own colour is farther from the first.
+    there, by_chart = np.array([(24, 0, 0), (40, 0, 0), (40, 0, 0)]), np.array([(20, 0, 0), (60, 0, 0), (60, 40, 0)])
+    assert [one.index for one in next_swatches(there, covers[:3], 2, own=by_chart)] == [0, 2]
 
 
 def test_charts_are_read_through_the_swatches_that_go_with_them() -> None:
