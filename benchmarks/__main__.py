@@ -40,14 +40,15 @@ _PACKAGE = Path(__file__).parents[1] / "src/tidy_tinder"
 _AT_A_TIME = 2
 _THREADS = "OPENBLAS_NUM_THREADS"
 
-OPTICS = """ΔE00 as median / 95th percentile between predictions and the truth (a hand that does not slip, no noise),
-of pencils that were not swatched on the paper in question, in three physics: the demo's, in its hidden world (every
-sixth ordinary pencil) and in four random ones, or the first two, and a second and a third one (`benchmarks/grain.py`,
+OPTICS = """ΔE00 as median / 95th percentile between predictions and the truth (a hand that does not slip, no noise), of
+pencils that were not swatched on the paper in question, in three physics: the demo's, in its hidden world (every sixth
+ordinary pencil) and in four random ones, or the first two, and a second and a third one (`benchmarks/grain.py`,
 `benchmarks/strokes.py`) with other wax, tooth, light and hand, in four or two; 36 pencils each, hands that vary by 5 to
 25 % from making to making. Constants were first chosen on other seeds, but three were moved after the worlds of the
 first two were seen. Bands are judged by new readings, as the hand makes them and a reader sees them. An anchor is one
-pencil, swatched light, medium and heavy, chosen as the program advises. Regression is the best of an offset, lines and an affine map with the same anchors, chosen by the truth. The aims are
-those of worlds of another physics than the demo's."""
+pencil, swatched light, medium and heavy, chosen as the program advises. Regression is the best of an offset, lines and
+an affine map with the same anchors, chosen by the truth. The aims are those of worlds of another physics than the
+demo's."""
 
 STACKS = """The same worlds; bands are judged by new readings. A chosen pair is the one with the least expected
 difference among the 48 nearest, in the place of a pencil that is not there (in all of it in eight worlds more of
