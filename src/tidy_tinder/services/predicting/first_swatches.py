@@ -13,7 +13,7 @@ from tidy_tinder.core.layering.prediction.explanation import OVER_BLACK, band_af
 from tidy_tinder.core.layering.prediction.marks import guess_paper, predict
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Effect, Pressure
-from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.marks import Mark
 from tidy_tinder.services.collection.patches import LabTriple
 from tidy_tinder.services.collection.predictions import WELL_WITHIN, is_newest
@@ -129,7 +129,8 @@ def advised_keys(scene: Scene) -> list[int]:
 
 def _advice(scene: Scene, count: int) -> list[tuple[int, str]]:
     """Colours and reasons; those that are done stay in the list, so that it does not run away."""
-    charts = _charts(scene, [scene.colours[i] for i in scene.colours if i in _ordinary_at_hand(scene)])
+    ordinary = _ordinary_at_hand(scene)
+    charts = _charts(scene, [row for i, row in scene.colours.items() if i in ordinary])
     keys = sorted(charts)
     if not keys:
         return []
@@ -179,12 +180,16 @@ def _looks(scene: Scene, keys: Sequence[int], charts: Lab) -> Lab:
     """What heavy marks of colours look like on the paper as far as one can tell without swatches on it, Lab (N, 3);
     their chart values where nothing is known of them.
     """
-    survey = scene.known.survey if scene.known is not None else None
-    if survey is None or survey.home is None or any(key not in survey.pencils for key in keys):
+    known = scene.known
+    if known is None or known.survey.home is None or any(key not in known.survey.pencils for key in keys):
         return charts
-    home = survey.papers[survey.home]
+    survey, home = known.survey, known.survey.papers[known.survey.home]
     unseen = home if survey.home == scene.paper.id else guess_paper(scene.fit.body, scene.fit.tooth, home)
-    return predict([survey.pencils[key] for key in keys], unseen, [Kind(Pressure.HEAVY)]).lab[:, 0]
+
+    def look() -> Lab:
+        return predict([survey.pencils[key] for key in keys], unseen, [Kind(Pressure.HEAVY)]).lab[:, 0]
+
+    return for_version(scene.session, ("unseen", scene.paper.id, known.version, tuple(keys)), ("paper",), look)
 
 
 def _sureness(scene: Scene) -> Sureness:
