@@ -6,7 +6,7 @@ import json
 
 import pypdfium2
 import pytest
-from tests.services.at_home import VELLUM, colour_id
+from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount
@@ -58,8 +58,10 @@ def test_the_tray_a_set_and_what_to_swatch_first(demo: Collection) -> None:
     assert len(heron_60) == 60
     assert {code.split()[0] for code in codes(demo, heron_60)} == {"Heron"}
     demo.fit_once()
-    first = count_sheet(demo, SheetPlan(BUFF, which=For.FIRST))
-    assert 0 < len(first.colour_ids) <= 12
+    assert len(count_sheet(demo, SheetPlan(PRINT, which=For.FIRST)).colour_ids) == 8
+    # Where those that are swatched already tell as much, nothing more is asked for.
+    unswatched = count_sheet(demo, SheetPlan(BUFF, which=For.UNSWATCHED)).colour_ids
+    assert set(count_sheet(demo, SheetPlan(BUFF, which=For.FIRST)).colour_ids) < set(unswatched)
     with pytest.raises(NotFoundError, match="no set number 999"):
         count_sheet(demo, SheetPlan(VELLUM, which=For.SET, set_id=999))
 

@@ -250,7 +250,7 @@ def slopes_of_layer(response: LayerResponse, pressure: Pressure) -> _Array:
     return np.asarray(slopes)
 
 
-DOUBT_STEP = 0.25
+DOUBT_STEP = 0.05
 """How far `doubted_papers` goes along an axis of the doubt: so far that what is seen moves in proportion."""
 
 
