@@ -3,8 +3,8 @@
 It was made from what is known of worlds that we do not have (issue 14: heavy layers there are darker than told, and
 burnished ones by far; layers simply add up; the order of transparent ones hardly matters). A pass is so many strokes,
 which fall on each place as rain does, anew in each layer, so that what one layer misses another covers; what a stroke
-leaves grows with how hard it is pressed there. Wax settles in no tooth that fills, but each pencil has a thickness that
-it does not pass. Hard strokes level what lies below and pick up a little of it; burnished wax shines. How hard each
+leaves grows with how hard it is pressed there. No paper is full at some load, but each pencil has a thickness that it
+does not pass. Hard strokes level what lies below and pick up a little of it; burnished wax shines. How hard each
 pressure is, burnishing above all, is each artist's own. Neither the application's model nor the other two physics work
 so.
 """

@@ -6,7 +6,7 @@ So the model is tuned to no one collection and to no one simulator. Nothing in t
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -14,16 +14,8 @@ import numpy as np
 from numpy.random import Generator
 from numpy.typing import NDArray
 
-from benchmarks.grain import GrainPaper, GrainPencil, grain_paper, grain_pencil, grain_reflectance
-from benchmarks.strokes import (
-    StrokeHand,
-    StrokePaper,
-    StrokePencil,
-    stroke_hand,
-    stroke_paper,
-    stroke_pencil,
-    stroke_reflectance,
-)
+from benchmarks.grain import grain_paper, grain_pencil, grain_reflectance
+from benchmarks.strokes import stroke_hand, stroke_paper, stroke_pencil, stroke_reflectance
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.vocabulary import Opacity, PrintedOpacity, Tooth
@@ -144,7 +136,7 @@ def random_world(seed: int, pencils: int = 60, slip: float = 0.08) -> WorldLikeT
     tooths: dict[str, Tooth] = {}
     for kind, (levels, warmths, roughnesses, tooth) in PAPER_KINDS.items():
         papers[kind] = _paper(rng, kind, levels, warmths, roughnesses)
-        tooths[kind] = tooth or _tooth(papers[kind].roughness)
+        tooths[kind] = tooth or _by_depth(papers[kind].roughness, 4.8, 8.5)
     return WorldLikeTheDemo(
         tuple(p for p, _ in made), tuple(c for _, c in made), papers, tooths, float(np.exp(rng.normal(0.0, 0.12))), slip
     )
@@ -181,57 +173,6 @@ GRAIN_KINDS = {
 }
 
 
-@dataclass(frozen=True)
-class GrainWorld:
-    """A world by the second physics. slip: sd of ln load from making to making; each pass in one has .6 of it anew."""
-
-    pencils: tuple[GrainPencil, ...]
-    opacities: tuple[PrintedOpacity, ...]
-    papers: Mapping[str, GrainPaper]
-    tooths: Mapping[str, Tooth]
-    slip: float
-
-    def true_reflectance(
-        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
-    ) -> Reflectance:
-        """Reflectance (31,) of passes ((pencil, pressure), …) by a hand that does not slip."""
-        laid = [(self.pencils[i], pressure) for i, pressure in passes]
-        return grain_reflectance(laid, self.papers[paper], (), over_black, solvent)
-
-    def true_lab(
-        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
-    ) -> Lab:
-        """Lab (3,) of passes by a hand that does not slip."""
-        return reflectance_to_lab(self.true_reflectance(paper, passes, over_black, solvent))
-
-    def reading(
-        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
-    ) -> tuple[Lab, Reflectance]:
-        """Lab (3,) and spectrum of one making, each pass with a slip of its own, by a reader with noise of .4 ΔE."""
-        slips = rng.normal(0.0, 0.8 * self.slip) + rng.normal(0.0, 0.6 * self.slip, len(passes))
-        laid = [(self.pencils[i], pressure) for i, pressure in passes]
-        seen = grain_reflectance(laid, self.papers[paper], list(slips), over_black)
-        seen = seen * (1.0 + rng.normal(0.0, 0.005)) + rng.normal(0.0, 0.001, seen.shape)
-        return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
-
-
-def grain_world(seed: int, pencils: int = 36, slip: float = 0.14) -> GrainWorld:
-    """A new world by the second physics."""
-    rng = np.random.default_rng([2, seed])
-    made = [grain_pencil(rng) for _ in range(pencils)]
-    printed = [CLASSES[int(rng.integers(0, 3)) if rng.random() < 1 / 7 else cover] for _, cover in made]
-    papers = {
-        kind: grain_paper(rng, level, warmth, depth, kind == "toned")
-        for kind, (level, warmth, depth, _) in GRAIN_KINDS.items()
-    }
-    tooths = {
-        kind: tooth or (Tooth.SMOOTH if papers[kind].depth < 0.7 else Tooth.MEDIUM if papers[kind].depth < 1.15
-                        else Tooth.ROUGH)
-        for kind, (*_, tooth) in GRAIN_KINDS.items()
-    }  # fmt: skip
-    return GrainWorld(tuple(p for p, _ in made), tuple(printed), papers, tooths, slip)
-
-
 # Kinds of paper of the third physics: level, warmth, depth of the hollows, tooth class.
 STROKE_KINDS = {
     "white smooth": ((0.82, 0.92), (0.0, 0.10), (0.18, 0.32), Tooth.SMOOTH),
@@ -242,58 +183,85 @@ STROKE_KINDS = {
 }
 
 
-@dataclass(frozen=True)
-class StrokeWorld:
-    """A world by the third physics. slip: sd of ln load from making to making; each pass in one has .6 of it anew."""
+Passes = tuple[tuple[int, str], ...]
+# What passes, each with a slip, look like on a paper, over the black bar or not, dissolved or not: reflectance (31,).
+Physics = Callable[[Passes, str, Sequence[float], bool, bool], Reflectance]
 
-    pencils: tuple[StrokePencil, ...]
+
+@dataclass(frozen=True)
+class WorldOfPasses:
+    """A world by another physics than the demo's. slip: sd of ln load from making to making; each pass in one has .6
+    of it anew. unsteady: by how much a reader errs in all bands together, as a share.
+    """
+
     opacities: tuple[PrintedOpacity, ...]
-    papers: Mapping[str, StrokePaper]
+    papers: Mapping[str, object]
     tooths: Mapping[str, Tooth]
-    hand: StrokeHand
     slip: float
+    look: Physics
+    unsteady: float
 
     def true_reflectance(
-        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
+        self, paper: str, passes: Passes, over_black: bool = False, solvent: bool = False
     ) -> Reflectance:
         """Reflectance (31,) of passes ((pencil, pressure), …) by a hand that does not slip."""
-        return stroke_reflectance(self._laid(passes), self.papers[paper], self.hand, (), over_black, solvent)
+        return self.look(passes, paper, (), over_black, solvent)
 
-    def true_lab(
-        self, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False, solvent: bool = False
-    ) -> Lab:
+    def true_lab(self, paper: str, passes: Passes, over_black: bool = False, solvent: bool = False) -> Lab:
         """Lab (3,) of passes by a hand that does not slip."""
         return reflectance_to_lab(self.true_reflectance(paper, passes, over_black, solvent))
 
-    def reading(
-        self, rng: Generator, paper: str, passes: tuple[tuple[int, str], ...], over_black: bool = False
-    ) -> tuple[Lab, Reflectance]:
+    def reading(self, rng: Generator, paper: str, passes: Passes, over_black: bool = False) -> tuple[Lab, Reflectance]:
         """Lab (3,) and spectrum of one making, each pass with a slip of its own, by a reader with noise of .4 ΔE."""
         slips = rng.normal(0.0, 0.8 * self.slip) + rng.normal(0.0, 0.6 * self.slip, len(passes))
-        seen = stroke_reflectance(self._laid(passes), self.papers[paper], self.hand, list(slips), over_black)
-        seen = seen * (1.0 + rng.normal(0.0, 0.004)) + rng.normal(0.0, 0.001, seen.shape)
+        seen = self.look(passes, paper, list(slips), over_black, False)
+        seen = seen * (1.0 + rng.normal(0.0, self.unsteady)) + rng.normal(0.0, 0.001, seen.shape)
         return reflectance_to_lab(seen), np.clip(seen, 1e-4, 1.6)
 
-    def _laid(self, passes: tuple[tuple[int, str], ...]) -> list[tuple[StrokePencil, str]]:
-        return [(self.pencils[i], pressure) for i, pressure in passes]
+
+def grain_world(seed: int, pencils: int = 36, slip: float = 0.14) -> WorldOfPasses:
+    """A new world by the second physics."""
+    rng = np.random.default_rng([2, seed])
+    made = [grain_pencil(rng) for _ in range(pencils)]
+    printed = _printed(rng, made)
+    papers = {
+        kind: grain_paper(rng, level, warmth, depth, kind == "toned")
+        for kind, (level, warmth, depth, _) in GRAIN_KINDS.items()
+    }
+    tooths = {kind: tooth or _by_depth(papers[kind].depth, 0.7, 1.15) for kind, (*_, tooth) in GRAIN_KINDS.items()}
+
+    def look(passes: Passes, paper: str, slips: Sequence[float], over_black: bool, solvent: bool) -> Reflectance:
+        laid = [(made[i][0], pressure) for i, pressure in passes]
+        return grain_reflectance(laid, papers[paper], slips, over_black, solvent)
+
+    return WorldOfPasses(printed, papers, tooths, slip, look, 0.005)
 
 
-def stroke_world(seed: int, pencils: int = 36, slip: float = 0.14) -> StrokeWorld:
+def stroke_world(seed: int, pencils: int = 36, slip: float = 0.14) -> WorldOfPasses:
     """A new world by the third physics."""
     rng = np.random.default_rng([3, seed])
     made = [stroke_pencil(rng) for _ in range(pencils)]
-    printed = [CLASSES[int(rng.integers(0, 3)) if rng.random() < 1 / 7 else cover] for _, cover in made]
-    hand = stroke_hand(rng)
+    printed, hand = _printed(rng, made), stroke_hand(rng)
     papers = {
         kind: stroke_paper(rng, level, warmth, depth, kind == "toned")
         for kind, (level, warmth, depth, _) in STROKE_KINDS.items()
     }
-    tooths = {
-        kind: tooth or (Tooth.SMOOTH if papers[kind].depth < 0.33 else Tooth.MEDIUM if papers[kind].depth < 0.53
-                        else Tooth.ROUGH)
-        for kind, (*_, tooth) in STROKE_KINDS.items()
-    }  # fmt: skip
-    return StrokeWorld(tuple(p for p, _ in made), tuple(printed), papers, tooths, hand, slip)
+    tooths = {kind: tooth or _by_depth(papers[kind].depth, 0.33, 0.53) for kind, (*_, tooth) in STROKE_KINDS.items()}
+
+    def look(passes: Passes, paper: str, slips: Sequence[float], over_black: bool, solvent: bool) -> Reflectance:
+        laid = [(made[i][0], pressure) for i, pressure in passes]
+        return stroke_reflectance(laid, papers[paper], hand, slips, over_black, solvent)
+
+    return WorldOfPasses(printed, papers, tooths, slip, look, 0.004)
+
+
+def _printed(rng: Generator, made: Sequence[tuple[object, int]]) -> tuple[PrintedOpacity, ...]:
+    """The class of cover that each chart prints; one in seven is wrong."""
+    return tuple(CLASSES[int(rng.integers(0, 3)) if rng.random() < 1 / 7 else cover] for _, cover in made)
+
+
+def _by_depth(depth: float, medium_from: float, rough_from: float) -> Tooth:
+    return Tooth.SMOOTH if depth < medium_from else Tooth.MEDIUM if depth < rough_from else Tooth.ROUGH
 
 
 def _pigments(rng: Generator) -> list[tuple[Array, Array]]:
@@ -342,7 +310,3 @@ def _paper(rng: Generator, key: str, *ranges: tuple[float, float]) -> TruePaper:
         depth, centre = rng.uniform(0.15, 0.6), rng.uniform(480, 560)
         spectrum = spectrum * (1.0 - depth / (1.0 + np.exp((WAVELENGTHS - centre) / 50.0)))
     return TruePaper(key, np.clip(spectrum, 0.02, 1.0), roughness, float(rng.uniform(-0.3, 0.5)), 0.2)
-
-
-def _tooth(roughness: float) -> Tooth:
-    return Tooth.SMOOTH if roughness < 4.8 else Tooth.MEDIUM if roughness < 8.5 else Tooth.ROUGH

@@ -16,6 +16,7 @@ from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo
 from tidy_tinder.services.papers import remove_paper
+from tidy_tinder.services.predicting.first_swatches import first_swatches
 from tidy_tinder.services.sheets.plan import For, Order, SheetPlan, count_sheet
 from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
 from tidy_tinder.services.sheets.view import printed_pages, sheet_as_json, sheet_as_pdf, sheet_cards
@@ -60,8 +61,8 @@ def test_the_tray_a_set_and_what_to_swatch_first(demo: Collection) -> None:
     demo.fit_once()
     assert len(count_sheet(demo, SheetPlan(PRINT, which=For.FIRST)).colour_ids) == 8
     # Where those that are swatched already tell as much, nothing more is asked for.
-    unswatched = count_sheet(demo, SheetPlan(BUFF, which=For.UNSWATCHED)).colour_ids
-    assert set(count_sheet(demo, SheetPlan(BUFF, which=For.FIRST)).colour_ids) < set(unswatched)
+    assert all(one.done for one in first_swatches(demo, BUFF).advised)
+    assert count_sheet(demo, SheetPlan(BUFF, which=For.FIRST)).colour_ids == ()
     with pytest.raises(NotFoundError, match="no set number 999"):
         count_sheet(demo, SheetPlan(VELLUM, which=For.SET, set_id=999))
 

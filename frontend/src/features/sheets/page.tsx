@@ -122,8 +122,8 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
         {count !== undefined && said(count.pencils, count.pages)}
         {count?.pencils === 0 && (
           <>
-            {" "}
-            Choose others, or <Link to="/tidy">say in the tidy</Link> which you own.
+            {which === "first" && " Those to swatch first are swatched here already, or none is at hand."} Choose others, or{" "}
+            <Link to="/tidy">say in the tidy</Link> which you own.
           </>
         )}
       </p>

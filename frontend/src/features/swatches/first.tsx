@@ -82,7 +82,9 @@ function Advice({ first, count, onCount }: { first: FirstSwatches; count: string
         <button type="button" className="button" data-strong disabled={left.length === 0 || begin.isPending} onClick={begins}>
           {left.length === 0 ? "All of these are read" : `Begin with ${left.length === first.advised.length ? "these" : `the other ${left.length}`}`}
         </button>
-        <span className="soft">{3 * left.length} marks: each light, medium and heavy. The list can be left and taken up any day.</span>
+        {left.length > 0 && (
+          <span className="soft">{3 * left.length} marks: each light, medium and heavy. The list can be left and taken up any day.</span>
+        )}
       </div>
       {bar && (
         <div className={classes.bar}>

@@ -251,7 +251,7 @@ def slopes_of_layer(response: LayerResponse, pressure: Pressure) -> _Array:
 
 
 DOUBT_STEP = 0.05
-"""How far `doubted_papers` goes along an axis of the doubt: so far that what is seen moves in proportion."""
+"""How far `doubted_papers` goes along an axis of the doubt: so little that what is seen moves in proportion."""
 
 
 def doubted_papers(paper: PaperFit, along: _Array | None = None) -> list[PaperFit]:
