@@ -19,7 +19,7 @@ from benchmarks.optics import (
     PRESSURES,
     Figures,
     Readings,
-    further_worlds,
+    all_worlds,
     known_from,
     said,
     worlds_of,
@@ -262,7 +262,7 @@ def _stack_rows() -> Iterator[tuple[str, str, str]]:
     found: dict[str, list[str]] = {}
     for where in PHYSICS:
         by_question: dict[str, Figures] = {}
-        for made in worlds_of(where):
+        for made in all_worlds(where):
             known, after = known_from(made, HOME, 0)[0], taught(made, strips=6)
             for seed, (question, (draw, _)) in enumerate(STACKS.items()):
                 judge(made, known, draw, by_question.setdefault(question, Figures()), seed + 5)
@@ -296,7 +296,7 @@ def _promise_rows() -> Iterator[tuple[str, str, str]]:
     chosen, ranked = [], {False: [], True: []}  # type: tuple[list[str], dict[bool, list[str]]]
     for where in PHYSICS:
         pairs = Chosen()
-        for made in (*worlds_of(where), *further_worlds(where)):
+        for made in all_worlds(where):
             choose(made, pairs)
         chosen.append(pairs.said(where))
         for glaze, told in ranked.items():

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from tidy_tinder.core.layering.optics.film import film
-from tidy_tinder.core.layering.optics.tooth import BURNISHED_GRAIN, CAPACITY, PaperModel, mix
+from tidy_tinder.core.layering.optics.tooth import BURNISHED_GRAIN, CAPACITY, PaperModel, capacity, mix
 from tidy_tinder.core.quantities import BANDS, Reflectance
 
 _Array = NDArray[np.float64]
@@ -199,7 +199,8 @@ def taken_and_covered(
     the share that it covers.
     """
     full = load / CAPACITY
-    taken = (CAPACITY - load) * -np.expm1(-wish / CAPACITY)
+    most = capacity(burnished)
+    taken = most * (1.0 - full) * -np.expm1(-wish / most)
     taken = taken + _DISPLACED * full * np.maximum(wish - taken, 0.0)
     taken = np.minimum(taken * np.exp(hold * full), wish)
     left = grain * (1.0 - _FILLED * full) * np.where(burnished, BURNISHED_GRAIN, 1.0)

@@ -22,10 +22,11 @@ from tidy_tinder.core.vocabulary import Opacity, Pressure, PrintedOpacity, Tooth
 
 _Array = NDArray[np.float64]
 
-# Load of one pass by pressure, where the capacity of the tooth is 2.5 (ours, reached against an
-# independent simulator).
-LOADS = {Pressure.LIGHT: 0.14, Pressure.MEDIUM: 0.38, Pressure.HEAVY: 1.25, Pressure.BURNISH: 3.0}
+# Load of one pass by pressure, where the capacity of the tooth is 2.5 (ours, reached against independent simulators).
+LOADS = {Pressure.LIGHT: 0.14, Pressure.MEDIUM: 0.38, Pressure.HEAVY: 1.25, Pressure.BURNISH: 2.4}
 CAPACITY = 2.5
+# Who burnishes presses wax into a tooth that is full to any other pass (ours, decision 0054).
+_PRESSED_CAPACITY = 5.0
 # Grain of a paper by its tooth class (ours, decision 0050).
 TOOTH = {Tooth.SMOOTH: 0.49, Tooth.MEDIUM: 0.55, Tooth.ROUGH: 0.62}
 # How much more a stroke leaves on a smooth paper than on one of medium tooth, and how much less on a rough one, over
@@ -33,10 +34,11 @@ TOOTH = {Tooth.SMOOTH: 0.49, Tooth.MEDIUM: 0.55, Tooth.ROUGH: 0.62}
 # white specks on a rough paper is common practice, no source).
 _SMOOTH_TAKES = {Pressure.LIGHT: 1.22, Pressure.MEDIUM: 1.13}
 _TAKES_MORE = {Tooth.SMOOTH: 1.0, Tooth.MEDIUM: 0.0, Tooth.ROUGH: -1.0}
-# Scattering per load by what the chart says of the cover.
-SCATTERING = {Opacity.TRANSPARENT: 0.08, Opacity.SEMI: 0.20, Opacity.OPAQUE: 0.45}
+# Scattering per load by what the chart says of the cover (ours: what fits of marks over black find in three simulated
+# physics, decision 0054).
+SCATTERING = {Opacity.TRANSPARENT: 0.06, Opacity.SEMI: 0.15, Opacity.OPAQUE: 0.34}
 # Scattering where no class is known.
-UNKNOWN_SCATTERING = 0.20
+UNKNOWN_SCATTERING = 0.15
 YULE_NIELSEN = 2.0
 # Burnishing leaves this share of the grain.
 BURNISHED_GRAIN = 0.6
@@ -154,11 +156,17 @@ def deposit(pencil: PencilModel, paper: PaperModel, pressure: Pressure) -> Depos
     return Deposit(*(float(of) for of in laid))
 
 
+def capacity(burnished: ArrayLike) -> _Array:
+    """The most that a bare tooth takes from one pass (…), which burnishes or not."""
+    return np.where(burnished, _PRESSED_CAPACITY, CAPACITY)
+
+
 def spread(offered: ArrayLike, grain: ArrayLike, burnished: ArrayLike = False) -> tuple[_Array, _Array, _Array]:
     """Load, coverage and thickness of what a bare paper of some grain keeps of the wax offered, in
     the model's units of load; (…,), they broadcast.
     """
-    load = CAPACITY * -np.expm1(-np.asarray(offered, dtype=np.float64) / CAPACITY)
+    most = capacity(burnished)
+    load = most * -np.expm1(-np.asarray(offered, dtype=np.float64) / most)
     left = np.asarray(grain, dtype=np.float64) * np.where(burnished, BURNISHED_GRAIN, 1.0)
     coverage = -np.expm1(-load / left)
     return load, coverage, load / coverage
@@ -180,7 +188,7 @@ def spread_slopes(offered: _Array, grain: _Array, burnished: NDArray[np.bool_]) 
     """What `spread` says with its slopes, each array (…)."""
     load, coverage, thickness = spread(offered, grain, burnished)
     left = grain * np.where(burnished, BURNISHED_GRAIN, 1.0)
-    more_load = offered * np.exp(-offered / CAPACITY)
+    more_load = offered * np.exp(-offered / capacity(burnished))
     by_load = np.exp(-load / left) / left
     more_coverage, less_coverage = by_load * more_load, -by_load * load
     return SpreadSlopes(
@@ -274,9 +282,10 @@ def _soft_enough(seen: _Array, paper: PaperModel, pressure: Pressure, layers: in
     needed = min(_MOST_COVERED, 1.0 - _GAP_SHARE * max(darkest, 0.0) ** (1.0 / paper.exponent))
     if _one_over_another(paper, pressure, 1.0, layers).coverage >= needed:
         return 1.0
-    grain = paper.grain * (BURNISHED_GRAIN if pressure == Pressure.BURNISH else 1.0)
+    burnished = pressure == Pressure.BURNISH
+    grain, most = paper.grain * (BURNISHED_GRAIN if burnished else 1.0), float(capacity(burnished))
     load = -grain * np.log1p(-needed)
-    return float(-CAPACITY * np.log1p(-min(load / CAPACITY, 0.999)) / paper.load(pressure))
+    return float(-most * np.log1p(-min(load / most, 0.999)) / paper.load(pressure))
 
 
 def _one_over_another(paper: PaperModel, pressure: Pressure, softness: float, layers: int) -> Deposit:
@@ -285,7 +294,7 @@ def _one_over_another(paper: PaperModel, pressure: Pressure, softness: float, la
         raise OutOfRangeError(f"A mark has at least one layer, not {layers}.")
     offered = paper.load(pressure) * softness
     _, coverage, _ = spread(offered, paper.grain, pressure == Pressure.BURNISH)
-    load, _, _ = spread(layers * offered, paper.grain)
+    load, _, _ = spread(layers * offered, paper.grain, pressure == Pressure.BURNISH)
     return Deposit(float(load), float(coverage), float(load / coverage))
 
 

@@ -69,7 +69,7 @@ _GROUND_SHARE = 0.03
 # By how much more again, as a share of the mark's distance from its ground, on a ground far darker or lighter than all
 # that the pencil was seen on: what scatters shows on a dark one, what light passes through on a light one. For a whole
 # difference of the grounds; it goes with its square (ours, decision 0051).
-_DARKER_SHARE, _LIGHTER_SHARE = 0.19, 0.45
+_DARKER_SHARE, _LIGHTER_SHARE = 0.25, 0.45
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
 # that burnishing does, of which swatches seldom tell: how wax that is pressed together shines, and how much of it there
 # can be, is not in the model (docs/benchmarks.md, decision 0053).
