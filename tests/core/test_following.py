@@ -154,7 +154,7 @@ def test_what_a_strip_teaches_follows_the_paper_too(known: Survey, at: int, else
     home = home_of(known)
     other = moved(home, at, 0.01)
     of_strip = guess_paper(home.body, Tooth.ROUGH, home) if elsewhere else home
-    # How much a strip teaches depends on the paper a little, too; that is not followed, and goes with what it is off by.
+    # How much a strip teaches depends on the paper, too: that is not followed, and goes with what the strip is off by.
     strip = SeenStrip(1, LAID, stack_lab(known.pencils, of_strip) + np.array([1.0, -0.5, 0.5]))
     there = {of: replace(fit, unknowns=fit.unknowns + 0.01 * fit.follows[:, at]) for of, fit in known.pencils.items()}
     learned = learn_from_strips([strip], known.pencils, {1: of_strip})

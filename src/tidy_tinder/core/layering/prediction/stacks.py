@@ -58,6 +58,9 @@ _LAYERED_SD = 0.6
 # alike in each, so that what is missed of many adds up. Stacks on one paper share it (decision 0048).
 _ALIKE_SD = 0.7
 _SMEARED_SD = 0.2
+# And that burnishing over another pencil adds in the stead of what it adds on bare paper: it drags along and presses
+# what lies below (decision 0054).
+_BURNISHED_OVER_SD = 2.5
 # And that solvent adds: of it the model is sure least. With 3, 92 of 100 stacks of two and three lie within their band
 # in five worlds, with nothing 73 (docs/model.md).
 _SOLVENT_SD = 3.0
@@ -222,7 +225,9 @@ def _further(layers: Sequence[FittedLayer]) -> float:
     """The variance that deposits add which are not alone on the paper."""
     deposits = deposits_of(layers)
     over = sum(AGAIN_SD**2 if pencil == below else _LAYERED_SD**2 for (below, _), (pencil, _) in pairwise(deposits))
-    return over + BURNISHED_SD**2 * any(pressure == Pressure.BURNISH for _, pressure in deposits)
+    if any(pressure == Pressure.BURNISH for _, pressure in deposits[1:]):
+        return over + _BURNISHED_OVER_SD**2
+    return over + BURNISHED_SD**2 * (deposits[0][1] == Pressure.BURNISH)
 
 
 def missed_alike(layers: Sequence[Layer[P]]) -> float:
