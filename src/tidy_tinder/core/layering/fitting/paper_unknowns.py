@@ -20,11 +20,11 @@ PAPER_UNKNOWNS = 9
 LOADS = [LIGHT, MEDIUM, HEAVY]
 # How unsure each is (9,) of a paper without swatches; a standard deviation. Ours: of burnishing, of what misses by
 # chance and of what a full tooth holds as wide as three simulated physics differ in them (decisions 0053, 0054).
-PRIOR_SD: _Array = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.55, 0.80, 1.10, 0.60])
+PRIOR_SD: _Array = np.array([0.30, 0.25, 0.15, 0.12, 0.12, 0.55, 0.80, 1.10, 0.50])
 # How an artist burnishes and how layers take to one another is hers and her pencils', whatever the paper; and how far
 # papers part in these (ln, logit, ln; ours).
 HERS = [BURNISH, CHANCE, HELD]
-PAPERS_PART: _Array = np.array([0.20, 0.80, 0.45])
+PAPERS_PART: _Array = np.array([0.20, 0.80, 0.40])
 # Which of them the load at a pressure follows: burnishing is pressing hard, and more.
 LOAD_AT = {
     Pressure.LIGHT: (LIGHT,), Pressure.MEDIUM: (MEDIUM,), Pressure.HEAVY: (HEAVY,), Pressure.BURNISH: (HEAVY, BURNISH),
