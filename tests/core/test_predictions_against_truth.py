@@ -180,7 +180,11 @@ def test_bands_of_stacks_hold_in_a_third_physics(question: str) -> None:
 
 @pytest.mark.parametrize(
     ("worlds", "share"),
-    [(("random 21", "random 22", "random 23"), 1.05), (("grain 61", "grain 62", "grain 63"), 0.9), (("strokes 71",), 0.8)],
+    [
+        (("random 21", "random 22", "random 23"), 1.05),
+        (("grain 61", "grain 62", "grain 63"), 0.9),
+        (("strokes 71",), 0.8),
+    ],
 )
 def test_strips_make_layers_of_one_pencil_nearer(worlds: Sequence[str], share: float) -> None:
     """Where layers are what is usual they make them no worse; where they are not, clearly nearer."""

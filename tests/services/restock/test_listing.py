@@ -25,6 +25,7 @@ from tidy_tinder.services.restock.listing import (
 )
 from tidy_tinder.services.restock.prices import PriceOf, set_currency, set_price
 from tidy_tinder.services.tidy.charts import remove_colour
+from tidy_tinder.services.tidy.ownership import mark_owned
 
 
 def listed(demo: Collection) -> tuple[int, int]:
@@ -91,22 +92,23 @@ def test_it_is_written_with_what_it_costs_and_what_is_owned_nearest(demo: Collec
     with pytest.raises(RefusedError):
         listed_for_paper(demo)
     peat, _ = listed(demo)
-    list_colours(demo, [colour_id(demo, "Wader", "161")], "=1+1")
+    mark_owned(demo, [colour_id(demo, "Heron", "153")], True)
+    list_colours(demo, [colour_id(demo, "Wader", "153")], "=1+1")
     set_currency(demo, "kr")
     set_price(demo, PriceOf(colour_id=peat), 24.5)
     printed = listed_for_paper(demo)
     assert printed.words == "3 pencils, 24.50 kr; 2 without a price"
     rows = list(csv.DictReader(io.StringIO(shopping_list_csv(printed))))
-    assert [(row["range"], row["code"]) for row in rows] == [("Heron", "139"), ("Heron", "177"), ("Wader", "161")]
+    assert [(row["range"], row["code"]) for row in rows] == [("Heron", "139"), ("Heron", "177"), ("Wader", "153")]
     assert rows[1]["price"] == "24.50 kr"
     assert rows[2]["why"] == "'=1+1"
     # Wader has the same colours as Heron: the twin is told.
-    assert rows[2]["nearest owned"].startswith("twin of Heron 161")
+    assert rows[2]["nearest owned"].startswith("twin of Heron 153")
     for size in PageSize:
         with pypdfium2.PdfDocument(shopping_list_pdf(printed, size)) as document:
             text = document[0].get_textpage().get_text_bounded()
         assert "Heron 177" in text
-        assert "twin of Heron 161" in text
+        assert "twin of Heron 153" in text
         assert "3 pencils, 24.50 kr" in text
 
 

@@ -94,10 +94,10 @@ def test_a_tin_of_nothing_or_for_nothing_is_refused(demo: Collection) -> None:
 
 
 def test_twins_are_exactly_those_that_nobody_would_tell_apart(demo: Collection) -> None:
-    """Held against every pair of what is owned; Wader has the colours of Heron, so owning all of it makes many."""
+    """Held against every pair of what is owned; Wader has the colours of Heron, so owning all of both makes some."""
     with demo() as session:
-        wader = [row.id for row in colour_rows(session) if row.range_name == "Wader"]
-    mark_owned(demo, wader, True)
+        both = [row.id for row in colour_rows(session) if row.range_name in ("Heron", "Wader")]
+    mark_owned(demo, both, True)
     groups = owned_twins(demo)
     assert groups
     assert [len(one.colours) for one in groups] == sorted((len(one.colours) for one in groups), reverse=True)
