@@ -42,17 +42,17 @@ _THREADS = "OPENBLAS_NUM_THREADS"
 
 OPTICS = """ΔE00 as median / 95th percentile between predictions and the truth (a hand that does not slip, no noise), of
 pencils that were not swatched on the paper in question, in three physics: the demo's, in its hidden world (every sixth
-ordinary pencil) and in four random ones, or the first two, and a second and a third one (`benchmarks/grain.py`,
-`benchmarks/strokes.py`) with other wax, tooth, light and hand, in four or two; 36 pencils each, hands that vary by 5 to
-25 % from making to making. Constants were first chosen on other seeds, but three were moved after the worlds of the
-first two were seen. Bands are judged by new readings, as the hand makes them and a reader sees them. An anchor is one
-pencil, swatched light, medium and heavy, chosen as the program advises. Regression is the best of an offset, lines and
-an affine map with the same anchors, chosen by the truth. The aims are those of worlds of another physics than the
-demo's."""
+ordinary pencil) and in twelve random ones, or the first two, and a second and a third one (`benchmarks/grain.py`,
+`benchmarks/strokes.py`) with other wax, tooth, light and hand, in twelve or two; 36 pencils each, hands that vary by 5
+to 25 % from making to making. Constants were first chosen on other seeds, but three were moved after the worlds of the
+first two were seen, and two more for layers (decision 0054). Bands are judged by new readings, as the hand makes them
+and a reader sees them. An anchor is one pencil, swatched light, medium and heavy, chosen as the program advises.
+Regression is the best of an offset, lines and an affine map with the same anchors, chosen by the truth. The aims are
+those of worlds of another physics than the demo's."""
 
 STACKS = """The same worlds; bands are judged by new readings. A chosen pair is the one with the least expected
-difference among the 48 nearest, in the place of a pencil that is not there (in all of it in eight worlds more of
-each physics); a strip is a measured stack of one or of two pencils."""
+difference among the 48 nearest, in the place of a pencil that is not there; candidates are ranked in the first four
+worlds of each physics; a strip is a measured stack of one or of two pencils."""
 
 SHEETS = """ΔE00 as median / 95th percentile between what is read from a photo of a printed page and the truth of each
 zone, clean cells alone, known cells left out. The pages are coloured in in random worlds by an uneven hand; the
