@@ -27,6 +27,7 @@ from tidy_tinder.core.layering.optics.tooth import (
     TOOTH,
     PaperModel,
     PencilModel,
+    deposit,
     mark,
     mix,
     pencil_from_swatch,
@@ -240,6 +241,20 @@ def test_stacks_stay_what_they_were() -> None:
     }  # fmt: skip
     for name, (found, was) in pinned.items():
         assert np.allclose(found, was, atol=1e-3), name
+
+
+def test_who_burnishes_harder_leaves_more_than_the_tooth_takes_of_any_other_pass() -> None:
+    """A heavy pass fills the tooth at most; burnishing presses wax in, and what is pressed harder is darker yet (common
+    practice, no source). A mark is the same by itself and as the lowest layer of a stack.
+    """
+    softer = replace(GREEN, softness=2.0)
+    assert deposit(replace(GREEN, softness=50.0), VELLUM, Pressure.HEAVY).load <= CAPACITY
+    assert deposit(softer, VELLUM, Pressure.BURNISH).load > CAPACITY
+    seen, harder = (
+        reflectance_to_lab(add_surface(mark(one, VELLUM, Pressure.BURNISH)))[0] for one in (GREEN, softer)
+    )  # fmt: skip
+    assert harder < seen - 2.0
+    assert lab([(softer, Pressure.BURNISH)])[0] == pytest.approx(harder, abs=1e-9)
 
 
 def layer(one: PencilModel, pressure: Pressure, layers: int = 1) -> Layer[PencilModel]:

@@ -71,8 +71,8 @@ _GROUND_SHARE = 0.03
 # difference of the grounds; it goes with its square (ours, decision 0051).
 _DARKER_SHARE, _LIGHTER_SHARE = 0.25, 0.45
 # Standard deviation in ΔE*ab that each further layer of one pencil adds to what a single one is off the model by, and
-# that burnishing does, of which swatches seldom tell: how wax that is pressed together shines, and how much of it there
-# can be, is not in the model (docs/benchmarks.md, decision 0053).
+# that burnishing does, of which swatches seldom tell: how wax that is pressed together shines is not in the model
+# (docs/benchmarks.md, decisions 0053 and 0054).
 AGAIN_SD, BURNISHED_SD = 0.7, 1.5
 # Share of the variance of the hand that all layers of one making have in common (ours).
 COMMON_SLIP = 0.5
