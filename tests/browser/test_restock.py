@@ -74,7 +74,7 @@ def test_a_budget_is_kept_and_a_twin_is_told_before_it_is_bought(page: Page) -> 
     mine, twin = (
         page.get(f"/api/find?q={name}%20153&paper=1")["hits"][0]["card"]["colour"]["id"] for name in ("Heron", "Wader")
     )
-    page.script(
+    said = page.script(
         "const send = (to, body) => fetch(to, {method: 'POST', headers: {'Content-Type': 'application/json'}, "
         "body: JSON.stringify(body)});"
         "return send('/api/tidy/owned', {colour_ids: [arguments[0]], owned: true})"
@@ -82,6 +82,7 @@ def test_a_budget_is_kept_and_a_twin_is_told_before_it_is_bought(page: Page) -> 
         mine,
         twin,
     )
+    assert said == 200
     page.go("/restock/list")
     page.until_text("a twin of your Heron 153", "main")
 

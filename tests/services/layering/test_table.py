@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import Trust
+from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.services.reader import ReaderLink
@@ -56,9 +57,28 @@ def test_two_pencils_have_two_orders_that_part_as_they_do_in_truth(demo: Collect
         assert np.sign(getattr(found.apart, part)) == np.sign(getattr(truth, part))
 
 
+def held_over(demo: Collection, dark: str) -> float:
+    """Share of the pale pencils at hand that, laid heavily over a dark one, look as they truly do within their band."""
+    with demo() as session:
+        scene = Scene.on(session, VELLUM)
+        predicted = scene.predicted()
+        pale = {
+            i: f"{scene.colours[i].range_name} {scene.colours[i].code}"
+            for i in scene.at_hand
+            if i in predicted.places and predicted.lab[predicted.places[i]][2, 0] > 80.0
+        }
+    assert len(pale) >= 10
+    held = []
+    for key, name in pale.items():
+        seen = lay_out(demo, VELLUM, [layer(demo, dark), Layer(key, Pressure.HEAVY)]).orders[0].result
+        assert seen.band is not None
+        held.append(float(delta_e_2000(np.array(seen.patch.lab), true((dark, "medium"), (name, "heavy")))) <= seen.band)
+    return float(np.mean(held))
+
+
 def test_four_pencils_in_three_layers_make_what_is_layered_surer(demo: Collection) -> None:
     laid = [layer(demo, "Heron 129"), layer(demo, "Heron 215", Pressure.HEAVY)]
-    before = lay_out(demo, VELLUM, laid)
+    before, held_before = lay_out(demo, VELLUM, laid), held_over(demo, "Heron 129")
     link = ReaderLink()
     link.start_simulated()
     link.calibrate()
@@ -79,13 +99,8 @@ def test_four_pencils_in_three_layers_make_what_is_layered_surer(demo: Collectio
     assert now.band < then.band
     missed, misses = (float(delta_e_2000(np.array(seen.patch.lab), truth)) for seen in (then, now))
     assert misses < missed - 1.0
-    # This one scatters far more than pencils of its class do, which no mark on white tells: it stays at the edge of its
-    # band. Others lie well within theirs.
-    assert (missed <= 1.1 * then.band, misses <= 1.1 * now.band) == (True, True)
-    for pale in ("Heron 101", "Heron 187", "Tallow M02"):
-        seen = lay_out(demo, VELLUM, [laid[0], layer(demo, pale, Pressure.HEAVY)]).orders[0].result
-        assert seen.band is not None
-        assert float(delta_e_2000(np.array(seen.patch.lab), true(("Heron 129", "medium"), (pale, "heavy")))) < seen.band
+    assert held_before >= 0.86
+    assert held_over(demo, "Heron 129") >= 0.86
 
 
 def test_three_pencils_have_six_orders_and_turning_round_swaps_the_first_two(demo: Collection) -> None:
