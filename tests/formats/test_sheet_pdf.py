@@ -25,7 +25,7 @@ LAYOUTS = [
     frame_layout(PageSize.A4, 1),
     frame_layout(PageSize.A5),
 ]
-LONG = Label("PC-10938", "A name of a colour that is so long that no strip between two windows could ever hold 10 %")
+LONG = Label("PC-10938", "A name of a colour that is so long that no strip between two windows could ever hold 10 %", 3)
 
 Image = NDArray[np.uint8]
 

@@ -70,7 +70,7 @@ def packed(database: Path, target: Path) -> Path:
     """A backup of any database, whole as an archive."""
     content = database.read_bytes()
     digest = hashlib.sha256(content).hexdigest()
-    manifest = {"program": "tidy-tinder", "format": 1, "layout": "0017", "files": {"collection.sqlite": digest}}
+    manifest = {"program": "tidy-tinder", "format": 1, "layout": "0018", "files": {"collection.sqlite": digest}}
     with zipfile.ZipFile(target, "w") as archive:
         archive.writestr("manifest.json", json.dumps(manifest))
         archive.writestr("collection.sqlite", content)
@@ -95,7 +95,7 @@ def test_each_damage_is_a_refusal_in_words_and_changes_nothing(demo: Collection,
 
 def test_a_database_with_nothing_but_a_version_row_is_refused(tmp_path: Path) -> None:
     path = tmp_path / "bare.sqlite"
-    for layout in ("0001", "0017"):
+    for layout in ("0001", "0018"):
         path.unlink(missing_ok=True)
         with closing(sqlite3.connect(path)) as connection:
             connection.execute("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL)")

@@ -6279,7 +6279,7 @@ export interface components {
         };
         /**
          * PageCellOut
-         * @description A cell with its label; code and name are "" where no pencil has it.
+         * @description A cell with its label; code and name are "" where no pencil has it. layers: of each of its marks.
          */
         PageCellOut: {
             /** Bar */
@@ -6295,6 +6295,11 @@ export interface components {
             index: number;
             /** Label */
             label: number[];
+            /**
+             * Layers
+             * @default 1
+             */
+            layers?: number;
             /**
              * Name
              * @default
@@ -6801,7 +6806,7 @@ export interface components {
         };
         /**
          * PhotoCellOut
-         * @description One pencil's cell; box: x, y, width, height in mm on the page.
+         * @description One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page.
          */
         PhotoCellOut: {
             /** Box */
@@ -6814,6 +6819,8 @@ export interface components {
             colour_id: number;
             /** Index */
             index: number;
+            /** Layers */
+            layers: number;
             /** Name */
             name: string;
             state: components["schemas"]["CellState"];
@@ -8209,6 +8216,16 @@ export interface components {
          * @description What a sheet would hold.
          */
         SheetCountOut: {
+            /**
+             * In Layers
+             * @description of these, those that have a place for marks of several layers, too
+             */
+            in_layers: number;
+            /**
+             * Known In Layers
+             * @description pencils of which such a mark is measured on the paper
+             */
+            known_in_layers: number;
             /** Pages */
             pages: number;
             /** Pencils */
@@ -8227,6 +8244,12 @@ export interface components {
             cells?: 60 | 90 | 120;
             /** @default sheet */
             kind?: components["schemas"]["LayoutKind"];
+            /**
+             * Layered
+             * @description a few pencils have one place more, for marks of several layers
+             * @default false
+             */
+            layered?: boolean;
             /** @default chart */
             order?: components["schemas"]["Order"];
             /** Paper Id */
@@ -25858,6 +25881,8 @@ export interface operations {
                 which?: components["schemas"]["For"];
                 set_id?: number | null;
                 order?: components["schemas"]["Order"];
+                /** @description a few pencils have one place more, for marks of several layers */
+                layered?: boolean;
             };
             header?: never;
             path?: never;

@@ -67,7 +67,11 @@ def page_from_json(data: Any) -> PrintedPage:
             texts=(first, second, third, fourth),
             windows=tuple(_boxed(window) for window in data["windows"]),
         )
-        labels = {int(c["index"]): Label(str(c["code"]), str(c["name"])) for c in data["cells"] if "code" in c}
+        labels = {
+            int(c["index"]): Label(str(c["code"]), str(c["name"]), int(c.get("layers", 1)))
+            for c in data["cells"]
+            if "code" in c
+        }
         return PrintedPage(
             layout, str(data["token"]), int(data["page"]), int(data["pages"]), str(data["title"]), labels
         )
@@ -98,7 +102,7 @@ def _cell(cell: Cell, label: Label | None) -> dict[str, Any]:
         "bar": _box(cell.bar) if cell.bar is not None else None,
         "bare": cell.bare,
     }
-    return said if label is None else said | {"code": label.code, "name": label.name}
+    return said if label is None else said | {"code": label.code, "name": label.name, "layers": label.layers}
 
 
 def _celled(data: Mapping[str, Any]) -> Cell:

@@ -10,10 +10,16 @@ from tidy_tinder.core.sheet.layout import Layout
 
 @dataclass(frozen=True)
 class Label:
-    """What stands at a cell: the code and the name of its colour."""
+    """What stands at a cell: the code and the name of its colour, and how many layers its marks have."""
 
     code: str
     name: str
+    layers: int = 1
+
+    @property
+    def marked(self) -> str:
+        """The code, which is never cut, and how many layers where there are several."""
+        return self.code if self.layers == 1 else f"{self.code} ×{self.layers}"
 
 
 @dataclass(frozen=True)

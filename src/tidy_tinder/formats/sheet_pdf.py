@@ -32,6 +32,7 @@ BLADE_WORDS = (
     "Cut on a mat along a metal rule, the blade away from your hand, and cap it afterwards. What is written on the "
     "knife comes first."
 )
+LAYERS_WORDS = "Where “×{0}” stands, lay {0} layers: go over each part {0} times, alike."
 SCALE_WORDS = "Print at 100 %, not fitted to the page. This line is {} mm long:"
 
 
@@ -128,11 +129,11 @@ class _Drawing(MmCanvas):
     def _label(self, box: Box, label: Label, lines: int) -> None:
         """Code and name beside each other, or one above the other, clear of the ticks below."""
         if lines == 1:
-            used = self.text(box.x + 0.4, box.y + box.height * 0.76, label.code, CODE, 6.6, box.width - 0.8)
+            used = self.text(box.x + 0.4, box.y + box.height * 0.76, label.marked, CODE, 6.6, box.width - 0.8)
             gap = used + 1.2
             self.text(box.x + 0.4 + gap, box.y + box.height * 0.76, label.name, TEXT, 6.6, box.width - 0.8 - gap)
             return
-        self.text(box.x + 0.4, box.y + 2.0, label.code, CODE, 5.6, box.width - 0.8)
+        self.text(box.x + 0.4, box.y + 2.0, label.marked, CODE, 5.6, box.width - 0.8)
         self.text(box.x + 0.4, box.y + 4.2, label.name, TEXT, 5.6, box.width - 0.8)
 
     def _code(self, box: Box) -> None:
@@ -151,6 +152,8 @@ class _Drawing(MmCanvas):
     def _texts(self, layout: Layout) -> None:
         page, (title, how, scale, foot) = self._page, layout.texts
         words = FRAME_WORDS if layout.kind is LayoutKind.FRAME else SHEET_WORDS
+        if several := max((label.layers for label in page.labels.values() if label.layers > 1), default=0):
+            words = f"{words} {LAYERS_WORDS.format(several)}"
         self.text(title.x, title.y + 4.0, page.title, BOLD, 10.0, title.width)
         self.text(title.x, title.y + 8.0, f"Page {page.page} of {page.pages}", TEXT, 8.0, title.width)
         self.text(title.x, title.y + 12.0, page.said_in_code, CODE, 6.6, title.width)

@@ -18,10 +18,11 @@ from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.inputs import inputs_of
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import undo
+from tidy_tinder.services.journal import undo, writing
 from tidy_tinder.services.photos.reading import PhotoReader
 from tidy_tinder.services.photos.simulated import Condition, photograph_layout, photograph_sheet
 from tidy_tinder.services.photos.store import add_photo, mark_stopped, read_again, remove_photo, take_up
@@ -30,6 +31,7 @@ from tidy_tinder.services.photos.view import PhotoCard, flat_page, original, pho
 from tidy_tinder.services.sheets.plan import For, SheetPlan
 from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
 from tidy_tinder.services.sheets.view import sheet_as_json
+from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.services.tray import put_in_tray
 from tidy_tinder.storage.engine import WRITER
 from tidy_tinder.storage.models import PhotoReading, PhotoState, Swatch
@@ -140,6 +142,41 @@ def test_a_readers_value_is_never_written_over(demo: Collection, reader: PhotoRe
     take_cells(demo, card.id, [cell.index for cell in view.cells if cell.state is not CellState.LEFT_OUT])
     assert {s.id: (s.lab_L, s.lab_a, s.lab_b) for s in swatches(demo, Source.READER)} == before
     assert not [s for s in swatches(demo, Source.PHOTO) if s.colour_id in chosen and s.pressure == Pressure.HEAVY]
+
+
+def test_marks_of_several_layers_are_taken_as_such(demo: Collection, reader: PhotoReader) -> None:
+    put_in_tray(demo, IDS, True)
+    sheet, _ = prepare_sheet(demo, SheetPlan(BUFF, which=For.TRAY, layered=True))
+    card = photographed(demo, reader, sheet)
+    cells = photo_view(demo, card.id).cells
+    assert [cell.layers for cell in cells] == [1] * len(IDS) + [3] * 4
+    assert {cell.colour_id for cell in cells if cell.layers == 3} < set(IDS)
+    # What a reader has measured of one of them in layers is known beside its photo, and stays.
+    known = next(cell for cell in cells if cell.layers == 3)
+    lab = known.zones[1].colour.lab
+    with writing(demo, "read") as session:
+        store_swatch(session, MadeMark(known.colour_id, BUFF, Pressure.MEDIUM, 3), Measurement(lab, Source.READER))
+    read_again(demo, card.id)
+    until_read(demo, reader, sheet)
+    beside = next(cell for cell in photo_view(demo, card.id).cells if cell.index == known.index)
+    assert [zone.off is not None for zone in beside.zones] == [False, True, False]
+    take_cells(demo, card.id, [cell.index for cell in cells if cell.layers == 3])
+    made = {(s.colour_id, s.pressure): s for s in swatches(demo, Source.PHOTO) if s.layers == 3}
+    layered = {cell.colour_id for cell in cells if cell.layers == 3}
+    assert set(made) == {(i, p) for i in layered for p in MARK_PRESSURES} - {(known.colour_id, Pressure.MEDIUM)}
+    # Three light layers leave more wax than one: they lie farther from the paper.
+    once = {cell.colour_id: cell.zones[0].colour.lab for cell in cells if cell.layers == 1}
+    with demo() as session:
+        buff = find_paper(session, BUFF)
+        paper = np.array([buff.lab_L, buff.lab_a, buff.lab_b])
+    for i in layered:
+        light = made[i, Pressure.LIGHT]
+        thrice = np.array([light.lab_L, light.lab_a, light.lab_b])
+        assert np.linalg.norm(thrice - paper) > np.linalg.norm(np.array(once[i]) - paper)
+    # The fit counts them as what they are.
+    with demo() as session:
+        kinds = {(m.pencil, m.kind.layers) for m in inputs_of(session).marks if m.paper == BUFF}
+    assert {(i, 3) for i in layered} <= kinds
 
 
 @pytest.mark.parametrize(

@@ -10,16 +10,18 @@ from tests.services.at_home import PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount
+from tidy_tinder.core.vocabulary import Pressure, Source
 from tidy_tinder.formats.sheet_json import page_from_json
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.errors import NotFoundError, RefusedError
-from tidy_tinder.services.journal import undo
+from tidy_tinder.services.journal import undo, writing
 from tidy_tinder.services.papers import remove_paper
 from tidy_tinder.services.predicting.first_swatches import first_swatches
 from tidy_tinder.services.sheets.plan import For, Order, SheetPlan, count_sheet
 from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
 from tidy_tinder.services.sheets.view import printed_pages, sheet_as_json, sheet_as_pdf, sheet_cards
+from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.services.tidy.charts import remove_colour
 from tidy_tinder.services.tidy.pencils import lose
 from tidy_tinder.services.tidy.written_chart import ListToWrite, write_chart
@@ -97,6 +99,44 @@ def test_a_sheet_is_made_printed_removed_and_brought_back(empty: Collection) -> 
     assert sheet_cards(empty) == ()
     undo(empty, removed.change_id)
     assert [page.labels for page in printed_pages(empty, number)] == [first.labels, second.labels]
+
+
+def test_four_pencils_in_three_layers_come_last_where_they_are_asked_for(empty: Collection) -> None:
+    write_chart(empty, ListToWrite("\n".join(f"{i} Oxlip {i}" for i in range(101, 189)), "", "Heron"))
+    plain, plan = SheetPlan(1), SheetPlan(1, layered=True)
+    assert count_sheet(empty, plain).in_layers == ()
+    planned = count_sheet(empty, plan)
+    assert [planned.pages, count_sheet(empty, plain).pages] == [2, 1]
+    assert len(planned.in_layers) == 4
+    assert set(planned.in_layers) < set(planned.colour_ids)
+    number, change = prepare_sheet(empty, plan)
+    assert change.label == "Sheet of 88 pencils for White paper made"
+    first, second = printed_pages(empty, number)
+    layers = [label.layers for page in (first, second) for label in page.labels.values()]
+    assert layers == [1] * 88 + [3] * 4
+    assert codes(empty, planned.in_layers) == [
+        f"Heron {label.code}" for page in (first, second) for label in page.labels.values() if label.layers == 3
+    ]
+    assert sheet_cards(empty)[0].pencils == 88
+    again = [page_from_json(page) for page in json.loads(sheet_as_json(empty, number))]
+    assert [page.labels for page in again] == [first.labels, second.labels]
+    words = pypdfium2.PdfDocument(sheet_as_pdf(empty, number))[1].get_textpage().get_text_range()
+    assert words.count(" ×3 Oxlip ") == 2
+    assert "lay 3 layers" in " ".join(words.split())
+    without = pypdfium2.PdfDocument(sheet_as_pdf(empty, prepare_sheet(empty, plain)[0]))
+    assert "×3" not in without[0].get_textpage().get_text_range()
+
+
+def test_what_is_known_in_layers_on_the_paper_is_not_asked_for_again(empty: Collection) -> None:
+    write_chart(empty, ListToWrite("\n".join(f"{i} Oxlip {i}" for i in range(101, 106)), "", "Heron"))
+    first = count_sheet(empty, SheetPlan(1, layered=True))
+    read = first.in_layers[0]
+    with writing(empty, "read") as session:
+        store_swatch(session, MadeMark(read, 1, Pressure.HEAVY, 3), Measurement((40.0, 10.0, 10.0), Source.READER))
+    then = count_sheet(empty, SheetPlan(1, layered=True))
+    assert (first.known_in_layers, then.known_in_layers) == (0, 1)
+    assert read not in then.in_layers
+    assert len(then.in_layers) == 4
 
 
 def test_a_frame_leaves_its_two_cells_bare(empty: Collection) -> None:

@@ -1,5 +1,5 @@
 import { Check } from "../../shared/ui/Field";
-import { saidOfCell } from "./FlatPage";
+import { calledCell, saidOfCell } from "./FlatPage";
 import type { Photo, PhotoCell } from "./queries";
 import classes from "./review.module.css";
 
@@ -26,10 +26,10 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
         </button>
       </div>
       <h3>
-        <span className="mono">{cell.code}</span> {cell.name}
+        <span className="mono">{cell.code}</span> {cell.name}{cell.layers > 1 && `, ${cell.layers} layers`}
       </h3>
       <p className="soft">{saidOfCell(cell)}</p>
-      <svg viewBox={`${x} ${y} ${w} ${h}`} className={classes.crop} role="img" aria-label={`${cell.code} ${cell.name} in the photo`}>
+      <svg viewBox={`${x} ${y} ${w} ${h}`} className={classes.crop} role="img" aria-label={`${calledCell(cell)} in the photo`}>
         <image href={`/api/photos/${photo.card.id}/page`} width={width} height={height} preserveAspectRatio="none" />
       </svg>
       {cell.state !== "empty" && (

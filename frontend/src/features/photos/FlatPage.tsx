@@ -18,7 +18,7 @@ export function FlatPage({ photo, shown, ticked, onChoose }: {
           return (
             <g key={cell.index} className={classes.cell} data-state={cell.taken ? "taken" : cell.state} data-on={cell.index === shown?.index || undefined}
               onClick={() => onChoose(cell.index)}>
-              <title>{`${cell.code} ${cell.name}: ${saidOfCell(cell)}`}</title>
+              <title>{`${calledCell(cell)}: ${saidOfCell(cell)}`}</title>
               <rect x={x} y={y} width={w} height={h} className={classes.halo} />
               <rect x={x} y={y} width={w} height={h} className={classes.outline} />
               {ticked(cell) && <path d={`M${x + w - 4} ${y + 2} l1.1 1.3 l2 -2.6`} className={classes.tick} />}
@@ -31,6 +31,11 @@ export function FlatPage({ photo, shown, ticked, onChoose }: {
       </svg>
     </div>
   );
+}
+
+/** What a cell is called: its pencil, and how many layers it has where they are several. */
+export function calledCell(cell: PhotoCell): string {
+  return `${cell.code} ${cell.name}${cell.layers > 1 ? `, ${cell.layers} layers` : ""}`;
 }
 
 /** What is made of a cell, in a word or two. */

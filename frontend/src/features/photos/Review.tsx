@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useKeys } from "../../shared/keys";
+import { counted } from "../../shared/words";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed, ProblemBox } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
@@ -77,6 +78,7 @@ function Cells({ photo }: { photo: Photo }) {
   const shown = photo.cells.find((cell) => cell.index === at) ?? list[0];
   const ticked = (cell: PhotoCell) => cell.can_be_taken && !cell.taken && (ticks.get(cell.index) ?? cell.state === "clean");
   const chosen = photo.cells.filter(ticked);
+  const pencils = new Set(chosen.map((cell) => cell.colour_id)).size;
   const move = (by: number) => {
     const next = list[list.findIndex((cell) => cell.index === shown?.index) + by];
     if (next !== undefined) setAt(next.index);
@@ -94,7 +96,7 @@ function Cells({ photo }: { photo: Photo }) {
     <>
       <div className={classes.bar}>
         <button type="button" className="button" data-strong={chosen.length > 0 || undefined} data-main disabled={chosen.length === 0 || take.isPending} onClick={() => take.mutate(chosen.map((cell) => cell.index))}>
-          {chosen.length === 0 ? "Nothing ticked" : chosen.length === 1 ? "Take 1 pencil" : `Take ${chosen.length} pencils`}
+          {chosen.length === 0 ? "Nothing ticked" : `Take ${counted(pencils, "pencil")}`}
         </button>
         <p role="status">
           {saidOf(photo.card)}; colours told {photo.guide}.{read > 0 && ` A colour reader has measured ${read} of them; these stay.`}

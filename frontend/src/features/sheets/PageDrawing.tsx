@@ -4,13 +4,13 @@ import classes from "./PageDrawing.module.css";
 /** A page as it will be printed, small: where everything stands, in mm. */
 export function PageDrawing({ page, title }: { page: SheetPage; title: string }) {
   const [width = 210, height = 297] = page.page_mm;
-  const pencils = page.cells.filter((cell) => cell.code !== "");
+  const placed = page.cells.filter((cell) => cell.code !== "");
   return (
     <svg
       className={classes.page}
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Page ${page.page}: ${title}, ${pencils.length} ${pencils.length === 1 ? "cell has its pencil" : "cells have their pencils"}`}
+      aria-label={`Page ${page.page}: ${title}, ${placed.length} ${placed.length === 1 ? "cell has its pencil" : "cells have their pencils"}`}
     >
       <rect width={width} height={height} fill="#ffffff" />
       {[...page.markers.map((marker) => marker.box), page.code].map((box, i) => (
@@ -30,7 +30,7 @@ export function PageDrawing({ page, title }: { page: SheetPage; title: string })
           {page.windows.length === 0 && cell.zones.map(({ box }, i) => <Rect key={i} box={box} fill="none" stroke="#8a8a8a" />)}
           {cell.bar && <Rect box={cell.bar} fill="#1a1a1a" />}
           <text x={(cell.label[0] ?? 0) + 0.4} y={(cell.label[1] ?? 0) + 2.5} className={classes.label}>
-            {cell.bare ? "leave bare" : cell.code}
+            {cell.bare ? "leave bare" : (cell.layers ?? 1) > 1 ? `${cell.code} ×${cell.layers ?? 1}` : cell.code}
           </text>
         </g>
       ))}

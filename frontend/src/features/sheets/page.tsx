@@ -1,13 +1,14 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { Choice } from "../../shared/ui/Field";
+import { Check, Choice } from "../../shared/ui/Field";
 import { Loading } from "../../shared/ui/Loading";
 import { Failed } from "../../shared/ui/Problem";
 import { Segments } from "../../shared/ui/Segments";
+import { counted } from "../../shared/words";
 import { useCollection, type Context } from "../../shared/queries/collection";
 import { useShelves, type Shelf } from "../../shared/queries/shelves";
 import { PageDrawing } from "./PageDrawing";
-import { useMakeSheet, useRemoveSheet, useSheet, useSheetCount, type SheetWish } from "./queries";
+import { useMakeSheet, useRemoveSheet, useSheet, useSheetCount, type SheetCount, type SheetWish } from "./queries";
 import { useSheetCards, type SheetCard } from "../../shared/queries/sheets";
 import classes from "./page.module.css";
 
@@ -87,9 +88,10 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
   const [order, setOrder] = useState<SheetWish["order"]>("chart");
   const [size, setSize] = useState<SheetWish["size"]>("A4");
   const [cells, setCells] = useState<keyof typeof CELLS>("90");
+  const [layered, setLayered] = useState(false);
   const frame = kind === "frame";
   const wish: SheetWish = {
-    kind, order, which,
+    kind, order, which, layered,
     paper_id: Number(paper),
     size: !frame && size === "A5" ? "A4" : size,
     cells: cells === "60" ? 60 : cells === "120" ? 120 : 90,
@@ -115,11 +117,19 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
       <Choice label="In order of" value={order} options={[["chart", "the chart"], ["tin", "the tin"], ["value", "value, light to dark"]]} onChange={setOrder} />
       <Choice label="Page" value={wish.size} options={frame ? [["A4", "A4"], ["Letter", "Letter"], ["A5", "A5, a small pad"]] : [["A4", "A4"], ["Letter", "Letter"]]} onChange={setSize} />
       {!frame && <Choice label="Cells a page" value={cells} options={Object.entries(CELLS) as [keyof typeof CELLS, string][]} onChange={setCells} />}
+      <div data-wide className={classes.layered}>
+        <Check label="four of them in three layers, too" value={layered} onChange={setLayered} />
+        <p className="soft">
+          {count?.known_in_layers === 0 && "No mark of several layers is measured on this paper yet. "}
+          They stand last, and tell how wax takes to wax here: what is laid in several layers is then predicted nearer, layers of one pencil most.
+        </p>
+      </div>
       <button type="submit" className="button" data-strong disabled={make.isPending || !count?.pencils}>
         {frame ? "Make this frame" : "Make this sheet"}
       </button>
       <p role="status">
-        {count !== undefined && said(count.pencils, count.pages)}
+        {count !== undefined && said(count)}
+        {layered && count !== undefined && count.pencils > 0 && count.in_layers === 0 && " All of them that are modelled are measured in layers already."}
         {count?.pencils === 0 && (
           <>
             {which === "first" && " Those to swatch first are swatched here already, or none is at hand."} Choose others, or{" "}
@@ -150,9 +160,10 @@ function asQuery(wish: SheetWish): string {
   return new URLSearchParams(known.map(([key, value]) => [key, String(value)])).toString();
 }
 
-function said(pencils: number, pages: number): string {
+function said({ pencils, in_layers, pages }: SheetCount): string {
   if (pencils === 0) return "No pencil is left for it.";
-  return `${pencils === 1 ? "1 pencil" : `${pencils} pencils`} on ${pages === 1 ? "1 page" : `${pages} pages`}.`;
+  const layered = in_layers === 0 ? "" : `, ${in_layers} of them in layers, too,`;
+  return `${counted(pencils, "pencil")}${layered} on ${counted(pages, "page")}.`;
 }
 
 function Shown({ card }: { card: SheetCard }) {

@@ -3,6 +3,7 @@ import { api, data, type Schemas } from "../../api/client";
 import { useChanged } from "../../shared/queries/collection";
 
 export type SheetWish = Required<Schemas["SheetIn"]>;
+export type SheetCount = Schemas["SheetCountOut"];
 export type SheetPage = Schemas["SheetPageOut"];
 
 /** A sheet with its pages, in mm. */

@@ -22,21 +22,31 @@ _PRINTED_ON = "Cotton print paper"
 
 
 def coloured_in(
-    layout: Layout, code: str, pencils: Mapping[int, str], words: Mapping[int, str], paper: str, filled: int = 100
+    layout: Layout,
+    code: str,
+    pencils: Mapping[int, str],
+    words: Mapping[int, str],
+    paper: str,
+    filled: int = 100,
+    layers: Mapping[int, int] | None = None,
 ) -> ColouredPage:
     """A page on a paper of the hidden world.
 
     code: what its QR code says; pencils: by cell, of the hidden world (“Heron 119”), and any other name for one of its
-    pencils, always the same; words: what is written at each cell; filled: how much is coloured in, in per cent. Raises
-    KeyError for a paper that is not of this world.
+    pencils, always the same; words: what is written at each cell; filled: how much is coloured in, in per cent;
+    layers: of each cell, 1 where nothing is said. Raises KeyError for a paper that is not of this world.
     """
     world = demo_world()
     body = world.reflectance(paper, ())
     marks = {}
     for index in sorted(pencils)[: round(len(pencils) * filled / 100)]:
+        many = (layers or {}).get(index, 1)
+        # Laid at another time than the one layer of the same pencil: the hand slips anew.
+        again = () if many == 1 else (str(many),)
         for pressure in MARK_PRESSURES:
-            hand = float(np.exp(_HAND * chance_about(code, pencils[index], pressure).standard_normal()))
-            marks[index, pressure] = world.reflectance(paper, ((true_pencil(pencils[index]), pressure),), hand=hand)
+            hand = float(np.exp(_HAND * chance_about(code, pencils[index], pressure, *again).standard_normal()))
+            passes = ((true_pencil(pencils[index]), pressure),) * many
+            marks[index, pressure] = world.reflectance(paper, passes, hand=hand)
     on = world.reflectance(_PRINTED_ON, ()) if layout.kind is LayoutKind.FRAME else body
     return ColouredPage(layout, code, words, body, on, marks, int(chance_about(code).integers(1 << 30)))
 

@@ -109,7 +109,8 @@ def _by_reader(
         (place.cell, pressure): mark.lab
         for place in places
         for pressure in MARK_PRESSURES
-        if (mark := measured.get(place.colour_id, {}).get((pressure, 1))) is not None and mark.source == Source.READER
+        if (mark := measured.get(place.colour_id, {}).get((pressure, place.layers))) is not None
+        and mark.source == Source.READER
     }
 
 

@@ -69,5 +69,6 @@ def _photographed(
     printed: PrintedPage, pencils: dict[int, str], paper: str, condition: Condition, filled: int
 ) -> bytes:
     words = {index: label.code for index, label in printed.labels.items()}
-    page = coloured_in(printed.layout, printed.said_in_code, pencils, words, paper, filled)
+    layers = {index: label.layers for index, label in printed.labels.items()}
+    page = coloured_in(printed.layout, printed.said_in_code, pencils, words, paper, filled, layers)
     return photograph(page, SHOTS[condition])

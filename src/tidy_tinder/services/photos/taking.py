@@ -34,20 +34,21 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         places = session.scalars(
             select(SheetPlace).where(SheetPlace.sheet_id == sheet.id, SheetPlace.page == reading.page)
         )
-        colours = {place.cell: place.colour_id for place in places}
+        placed = {place.cell: place for place in places}
         cells = {cell["index"]: cell for cell in reading.found["cells"]}
         measured = measured_marks(session, sheet.paper_id)
         instrument = f"photo, {GUIDE_WORDS[Guide(reading.found['guide'])]}"
         marks = 0
         for index in dict.fromkeys(indices):
-            if index not in colours or index not in cells:
+            if index not in placed or index not in cells:
                 raise NotFoundError(f"There is no pencil in place {index} of this page.")
             _check_can_be_taken(cells[index], index in photo.taken)
-            known = measured.get(colours[index], {})
+            place = placed[index]
+            known = measured.get(place.colour_id, {})
             for pressure in MARK_PRESSURES:
-                if (mark := known.get((pressure, 1))) is not None and mark.source == Source.READER:
+                if (mark := known.get((pressure, place.layers))) is not None and mark.source == Source.READER:
                     continue
-                made = MadeMark(colours[index], sheet.paper_id, pressure)
+                made = MadeMark(place.colour_id, sheet.paper_id, pressure, place.layers)
                 store_swatch(session, made, _measurement(cells[index]["zones"][pressure.value], instrument))
                 marks += 1
         photo.taken = sorted({*photo.taken, *indices})

@@ -24,6 +24,7 @@ from tidy_tinder.services.photos.words import FLAG_WORDS, GUIDE_ADVICE, GUIDE_WO
 from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.services.sheets.view import layout_on
 from tidy_tinder.storage.models import Paper, Photo, PhotoReading, PhotoState, Sheet, SheetPlace
+from tidy_tinder.storage.queries.colours import ColourRow
 
 # A frame's bare windows that part so far from the paper of the sheet are another paper's.
 _OTHER_PAPER = 5.0
@@ -60,12 +61,13 @@ class PhotoZone:
 
 @dataclass(frozen=True)
 class PhotoCell:
-    """One pencil's cell. box: in mm on the page; words: why it is doubtful."""
+    """One pencil's cell. layers: of each of its marks; box: in mm on the page; words: why it is doubtful."""
 
     index: int
     colour_id: int
     code: str
     name: str
+    layers: int
     box: Box
     state: CellState
     words: tuple[str, ...]
@@ -173,7 +175,7 @@ def original(collection: Collection, photo_id: int) -> tuple[str, bytes]:
 def _card(session: Session, photo: Photo, reading: PhotoReading) -> PhotoCard:
     states: list[CellState] = []
     if reading.state == PhotoState.READ and reading.found is not None:
-        placed = _colours_on(session, photo.sheet_id, reading.page)
+        placed = _places_on(session, photo.sheet_id, reading.page)
         states = [CellState(cell["state"]) for cell in reading.found["cells"] if cell["index"] in placed]
     return PhotoCard(
         photo.id, photo.name, reading.state, STEP_WORDS.get(reading.step, ""), reading.message, reading.page,
@@ -183,10 +185,10 @@ def _card(session: Session, photo: Photo, reading: PhotoReading) -> PhotoCard:
     )  # fmt: skip
 
 
-def _colours_on(session: Session, sheet_id: int, page: int | None) -> dict[int, int]:
-    """The colour in each cell of a page."""
+def _places_on(session: Session, sheet_id: int, page: int | None) -> dict[int, SheetPlace]:
+    """What has each cell of a page."""
     places = session.scalars(select(SheetPlace).where(SheetPlace.sheet_id == sheet_id, SheetPlace.page == page))
-    return {place.cell: place.colour_id for place in places}
+    return {place.cell: place for place in places}
 
 
 def _cells(
@@ -197,18 +199,20 @@ def _cells(
     layout: Layout,
     cells: Sequence[Mapping[str, Any]],
 ) -> list[PhotoCell]:
-    colours, placed = chart_by_id(session), _colours_on(session, sheet.id, page)
+    colours, placed = chart_by_id(session), _places_on(session, sheet.id, page)
     boxes = {cell.index: cell.box for cell in layout.cells}
     return [
-        PhotoCell(
-            cell["index"], placed[cell["index"]], colours[placed[cell["index"]]].code,
-            colours[placed[cell["index"]]].name, boxes[cell["index"]], CellState(cell["state"]),
-            tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)),
-            cell["index"] in photo.taken, _takable(cell),
-        )
+        _cell(cell, place, colours[place.colour_id], boxes[cell["index"]], cell["index"] in photo.taken)
         for cell in cells
-        if cell["index"] in placed
-    ]  # fmt: skip
+        if (place := placed.get(cell["index"])) is not None
+    ]
+
+
+def _cell(cell: Mapping[str, Any], place: SheetPlace, colour: ColourRow, box: Box, taken: bool) -> PhotoCell:
+    return PhotoCell(
+        place.cell, place.colour_id, colour.code, colour.name, place.layers, box, CellState(cell["state"]),
+        tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)), taken, _takable(cell),
+    )  # fmt: skip
 
 
 def _zones(cell: Mapping[str, Any]) -> list[PhotoZone]:

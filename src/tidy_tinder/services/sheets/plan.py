@@ -15,6 +15,7 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.cards import cards_on
+from tidy_tinder.services.collection.in_layers import LAYERS_LAID, pencils_in_layers
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.predicting.first_swatches import advised_keys
@@ -45,7 +46,9 @@ class Order(StrEnum):
 
 @dataclass(frozen=True)
 class SheetPlan:
-    """What is to be printed. cells: of a sheet, how many an A4 page has; a frame has its own."""
+    """What is to be printed. cells: of a sheet, how many an A4 page has; a frame has its own. layered: a few of the
+    pencils have one place more, for marks of several layers.
+    """
 
     paper_id: int
     kind: LayoutKind = LayoutKind.SHEET
@@ -54,14 +57,24 @@ class SheetPlan:
     which: For = For.OWNED
     set_id: int | None = None
     order: Order = Order.CHART
+    layered: bool = False
 
 
 @dataclass(frozen=True)
 class PlannedSheet:
-    """The pencils of a sheet in order, and how many pages they take."""
+    """The pencils of a sheet in order, those that have another place for marks of several layers, how many pages all
+    take, and of how many pencils such a mark is measured on the paper.
+    """
 
     colour_ids: tuple[int, ...]
+    in_layers: tuple[int, ...]
     pages: int
+    known_in_layers: int
+
+    @property
+    def places(self) -> tuple[tuple[int, int], ...]:
+        """Colour and layers of each place in order: those of several layers come last, when the hand is warm."""
+        return (*((i, 1) for i in self.colour_ids), *((i, LAYERS_LAID) for i in self.in_layers))
 
 
 def count_sheet(collection: Collection, plan: SheetPlan) -> PlannedSheet:
@@ -74,8 +87,10 @@ def plan_sheet(scene: Scene, plan: SheetPlan) -> PlannedSheet:
     """The pencils of a sheet on a paper. Raises NotFoundError, RefusedError."""
     chosen = _chosen(scene, plan)
     ordered = _ordered(scene, [i for i in scene.colours if i in chosen], plan.order)
+    in_layers = pencils_in_layers((scene.colours[i] for i in ordered), scene.layered) if plan.layered else []
     places = len(layout_of(plan.kind, plan.size, plan.cells).places)
-    return PlannedSheet(tuple(ordered), ceil(len(ordered) / places))
+    pages = ceil((len(ordered) + len(in_layers)) / places)
+    return PlannedSheet(tuple(ordered), tuple(in_layers), pages, len(scene.layered))
 
 
 def layout_of(kind: LayoutKind, size: PageSize, cells: CellCount, slot: int = 0) -> Layout:

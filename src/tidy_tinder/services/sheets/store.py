@@ -40,9 +40,13 @@ def prepare_sheet(collection: Collection, plan: SheetPlan) -> tuple[int, Changed
         session.flush()
         session.add_all(
             SheetPlace(
-                sheet_id=sheet.id, page=i // len(places) + 1, cell=places[i % len(places)].index, colour_id=colour_id
+                sheet_id=sheet.id,
+                page=i // len(places) + 1,
+                cell=places[i % len(places)].index,
+                colour_id=colour_id,
+                layers=layers,
             )
-            for i, colour_id in enumerate(planned.colour_ids)
+            for i, (colour_id, layers) in enumerate(planned.places)
         )
         relabel(session, f"{title} made")
         return sheet.id, changed(session)

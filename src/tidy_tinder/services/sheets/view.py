@@ -41,7 +41,7 @@ class SheetCard:
 def sheet_cards(collection: Collection) -> tuple[SheetCard, ...]:
     """All sheets, the newest first."""
     with collection() as session:
-        counted = select(SheetPlace.sheet_id, func.count()).group_by(SheetPlace.sheet_id)
+        counted = select(SheetPlace.sheet_id, func.count(SheetPlace.colour_id.distinct())).group_by(SheetPlace.sheet_id)
         counts: dict[int, int] = dict(session.execute(counted).all())
         rows = session.execute(
             select(Sheet, Paper.name).join(Paper, Paper.id == Sheet.paper_id).order_by(Sheet.id.desc())
@@ -94,7 +94,7 @@ def pages_of(session: Session, sheet: Sheet) -> tuple[PrintedPage, ...]:
     labels: dict[int, dict[int, Label]] = {page: {} for page in range(1, sheet.pages + 1)}
     for place in session.scalars(select(SheetPlace).where(SheetPlace.sheet_id == sheet.id)):
         colour = colours[place.colour_id]
-        labels[place.page][place.cell] = Label(colour.code, colour.name)
+        labels[place.page][place.cell] = Label(colour.code, colour.name, place.layers)
     return tuple(
         PrintedPage(layout_on(sheet, page), sheet.token, page, sheet.pages, sheet.title, labels[page])
         for page in labels

@@ -8,9 +8,10 @@ from datetime import UTC, datetime
 from enum import StrEnum
 from itertools import cycle
 
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Effect, Finish, Ground, Pressure
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
+from tidy_tinder.services.collection.in_layers import IN_LAYERS, LAYERS_LAID, far_apart, pencils_in_layers
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
@@ -33,12 +34,6 @@ class Which(StrEnum):
 MADE_TWICE = 4
 """How many pencils a session has made twice where that is asked: with light, medium and heavy marks of each, twelve
 differences that nothing but the hand has made."""
-
-LAYERED = 4
-"""How many pencils a session has laid in LAYERS_LAID layers where that is asked: what they tell of how wax takes to wax
-on a paper is measured in docs/decisions/0049-four-pencils-in-three-layers.md."""
-
-LAYERS_LAID = 3
 
 # By turns: medium layers alone tell little of how much wax a tooth holds once it is full.
 _LAID = (Pressure.MEDIUM, Pressure.HEAVY)
@@ -142,7 +137,7 @@ def _check_plan(plan: SessionPlan) -> None:
     if not 1 <= plan.layers <= MOST_LAYERS:
         raise RefusedError(f"A mark has 1 to {MOST_LAYERS} layers.")
     if plan.layered and (plan.layers != 1 or plan.finish != Finish.DRY):
-        raise RefusedError(f"{LAYERED} pencils in {LAYERS_LAID} layers are asked for beside dry marks of one layer.")
+        raise RefusedError(f"{IN_LAYERS} pencils in {LAYERS_LAID} layers are asked for beside dry marks of one layer.")
 
 
 def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
@@ -165,30 +160,20 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
             marks.append(MarkToRead(row.id, Pressure.HEAVY, plan.layers, Ground.BLACK))
     once_more = _once_more(marks) if plan.twice else []
     known = scene.layered if plan.only_missing else frozenset()
-    in_layers = _in_layers([r for r in rows if r.id not in known]) if plan.layered else []
-    return marks + once_more + in_layers
+    return marks + once_more + (_in_layers(rows, known) if plan.layered else [])
 
 
 def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
     """The marks on bare paper of a few pencils: made at the end, so that the hand has forgotten the first ones."""
     bare = [mark for mark in marks if mark.over == Ground.PAPER]
-    again = _far_apart(list(dict.fromkeys(mark.colour_id for mark in bare)), MADE_TWICE)
+    again = far_apart(list(dict.fromkeys(mark.colour_id for mark in bare)), MADE_TWICE)
     return [mark for mark in bare if mark.colour_id in again]
 
 
-def _in_layers(rows: Sequence[ColourRow]) -> list[MarkToRead]:
-    """A few of these pencils in several layers, of those that are modelled."""
-    ordinary = [row.id for row in rows if row.effect == Effect.ORDINARY]
-    return [
-        MarkToRead(colour_id, pressure, LAYERS_LAID)
-        for colour_id, pressure in zip(_far_apart(ordinary, LAYERED), cycle(_LAID), strict=False)
-    ]
-
-
-def _far_apart(pencils: Sequence[int], count: int) -> list[int]:
-    """So many pencils of a list, as far apart in it as they can be."""
-    apart = max(len(pencils) // count, 1)
-    return list(pencils[apart // 2 :: apart][:count])
+def _in_layers(rows: Sequence[ColourRow], known: frozenset[int]) -> list[MarkToRead]:
+    """A few of these pencils in several layers, but for those that are known so."""
+    laid = zip(pencils_in_layers(rows, known), cycle(_LAID), strict=False)
+    return [MarkToRead(colour_id, pressure, LAYERS_LAID) for colour_id, pressure in laid]
 
 
 def _wanted(scene: Scene, plan: SessionPlan) -> frozenset[int]:

@@ -9,6 +9,7 @@ from sqlalchemy import JSON, CheckConstraint, ForeignKey, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
+from tidy_tinder.core.vocabulary import MOST_LAYERS
 from tidy_tinder.storage.models.base import KEEP_IDS, Base, Journaled, Word, one_of
 from tidy_tinder.storage.models.states import PhotoState
 
@@ -41,13 +42,14 @@ class Sheet(Journaled):
 
 
 class SheetPlace(Journaled):
-    """The place of one pencil. page: from 1 on; cell: its index in the layout."""
+    """The place of one pencil. page: from 1 on; cell: its index in the layout; layers: of each of its marks."""
 
     __tablename__ = "sheet_place"
     __table_args__ = (
         UniqueConstraint("sheet_id", "page", "cell"),
         CheckConstraint("page BETWEEN 1 AND 31", name="page_bounds"),
         CheckConstraint("cell >= 0", name="cell_bounds"),
+        CheckConstraint(f"layers BETWEEN 1 AND {MOST_LAYERS}", name="layers_bounds"),
         KEEP_IDS,
     )
 
@@ -55,6 +57,7 @@ class SheetPlace(Journaled):
     page: Mapped[int]
     cell: Mapped[int]
     colour_id: Mapped[int] = mapped_column(ForeignKey("colour.id"), index=True)
+    layers: Mapped[int] = mapped_column(default=1, server_default="1")
 
 
 class Photo(Journaled):

@@ -58,12 +58,13 @@ class PhotoZoneOut(Out):
 
 
 class PhotoCellOut(Out):
-    """One pencil's cell; box: x, y, width, height in mm on the page."""
+    """One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page."""
 
     index: int
     colour_id: int
     code: str
     name: str
+    layers: int
     box: list[float]
     state: CellState
     words: list[str]

@@ -32,7 +32,10 @@ api = blueprint("sheets")
 def count_sheet_pencils(body: SheetIn) -> SheetCountOut:
     """How many pencils and pages a sheet would have; nothing is changed."""
     planned = count_sheet(collection_here(), body.plan())
-    return SheetCountOut(pencils=len(planned.colour_ids), pages=planned.pages)
+    return SheetCountOut(
+        pencils=len(planned.colour_ids), pages=planned.pages, in_layers=len(planned.in_layers),
+        known_in_layers=planned.known_in_layers,
+    )  # fmt: skip
 
 
 @api.get("/sheets", responses={"200": SheetsOut})

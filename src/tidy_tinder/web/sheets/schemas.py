@@ -25,11 +25,13 @@ class SheetIn(Schema):
     which: For = For.OWNED
     set_id: Id | None = None
     order: Order = Order.CHART
+    layered: bool = Field(default=False, description="a few pencils have one place more, for marks of several layers")
 
     def plan(self) -> SheetPlan:
         """The same, for the services."""
         return SheetPlan(
-            self.paper_id, self.kind, self.size, CellCount(self.cells), self.which, self.set_id, self.order
+            self.paper_id, self.kind, self.size, CellCount(self.cells), self.which, self.set_id, self.order,
+            self.layered,
         )  # fmt: skip
 
 
@@ -48,6 +50,8 @@ class SheetCountOut(Schema):
 
     pencils: int
     pages: int
+    in_layers: int = Field(description="of these, those that have a place for marks of several layers, too")
+    known_in_layers: int = Field(description="pencils of which such a mark is measured on the paper")
 
 
 class RampStepOut(Schema):
@@ -97,7 +101,7 @@ class PageZoneOut(Schema):
 
 
 class PageCellOut(Schema):
-    """A cell with its label; code and name are "" where no pencil has it."""
+    """A cell with its label; code and name are "" where no pencil has it. layers: of each of its marks."""
 
     index: int
     label: Box
@@ -106,6 +110,7 @@ class PageCellOut(Schema):
     bare: bool
     code: str = ""
     name: str = ""
+    layers: int = 1
 
 
 class PageMarkerOut(Schema):
