@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from functools import cache
 
 import cv2
@@ -25,7 +26,8 @@ LAYOUTS = [
     frame_layout(PageSize.A4, 1),
     frame_layout(PageSize.A5),
 ]
-LONG = Label("PC-10938", "A name of a colour that is so long that no strip between two windows could ever hold 10 %", 3)
+LONG = Label("PC-10938", "A name of a colour that is so long that no strip between two windows could ever hold 10 %")
+LAID_THRICE = replace(LONG, layers=3)
 
 Image = NDArray[np.uint8]
 
@@ -34,7 +36,7 @@ def named(layout: Layout) -> str:
     return f"{layout.kind} {layout.size} {len(layout.cells)}"
 
 
-def page_of(layout: Layout, label: Label = LONG) -> PrintedPage:
+def page_of(layout: Layout, label: Label = LAID_THRICE) -> PrintedPage:
     return PrintedPage(layout, "K7QW2MXA", 1, 1, "Heron on Buff sanded card", {c.index: label for c in layout.places})
 
 
@@ -115,9 +117,11 @@ def test_the_blank_round_each_marker_is_blank(number: int) -> None:
 
 def test_labels_stand_in_their_places_and_are_cut_in_the_middle() -> None:
     layout = LAYOUTS[1]
-    document = pypdfium2.PdfDocument(sheet_pdf([page_of(layout)]))
-    words = document[0].get_textpage().get_text_range()
+    document = pypdfium2.PdfDocument(sheet_pdf([page_of(layout, LONG), page_of(layout)]))
+    words, thrice = (document[i].get_textpage().get_text_range() for i in range(2))
     assert words.count("PC-10938") == 90
+    # How many layers is never cut away, however long the code and the name are.
+    assert thrice.count("PC-10938 ×3") == 90
     cut = re.findall(r"A n[^…\n]*…[^…\n]*10 %", words)
     assert len(cut) == 90
     head, tail = cut[0].split("…")
