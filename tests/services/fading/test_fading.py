@@ -34,7 +34,7 @@ from tidy_tinder.services.papers import remove_paper
 from tidy_tinder.services.photos.reading import PhotoReader
 from tidy_tinder.services.photos.simulated import Condition, photograph_sheet
 from tidy_tinder.services.photos.store import add_photo
-from tidy_tinder.services.photos.view import photo_cards
+from tidy_tinder.services.photos.view import photo_cards, photo_view
 from tidy_tinder.services.reader import ReaderLink
 from tidy_tinder.services.recipes.checking import check_recipe
 from tidy_tinder.services.recipes.text import save_recipe
@@ -231,7 +231,7 @@ def test_marks_are_read_from_a_photo_of_a_sheet(demo: Collection) -> None:
     ids = [colour_id(demo, "Heron", code) for code in codes]
     heavy: MarkPressure = Pressure.HEAVY
     put_in_tray(demo, ids, True)
-    sheet, _ = prepare_sheet(demo, SheetPlan(BUFF, which=For.TRAY))
+    sheet, _ = prepare_sheet(demo, SheetPlan(BUFF, which=For.TRAY, layered=True))
     photo, _ = add_photo(demo, sheet, "open.jpg", photograph_sheet(demo, sheet, 1, Condition.WINDOW))
     marks = tuple((i, heavy) for i in [*ids, colour_id(demo, "Heron", "119")])
     strip, _ = begin_strip(demo, StripAs("Photographed", BUFF, FadePlace.SOUTH, BEGUN, marks))
@@ -250,6 +250,13 @@ def test_marks_are_read_from_a_photo_of_a_sheet(demo: Collection) -> None:
     read_from_photo(demo, strip, photo, FadeHalf.COVERED, TODAY)
     shown = view_of(demo, strip).marks
     assert [mark.covered is not None for mark in shown] == [True, True, False]
+    # Both stand on the page in three layers, too: those are no marks of the strip.
+    cells = photo_view(demo, photo).cells
+    assert sorted(cell.layers for cell in cells) == [1, 1, 3, 3]
+    once = {cell.colour_id: cell.zones[-1].colour.lab for cell in cells if cell.layers == 1}
+    for mark in shown[:2]:
+        assert mark.covered is not None
+        assert mark.covered.lab == pytest.approx(once[mark.colour.id], abs=0.1)
     elsewhere, _ = begin_strip(demo, StripAs("Elsewhere", VELLUM, FadePlace.SOUTH, BEGUN, marks))
     assert fade_strip(demo, elsewhere)[1] == ()
     with pytest.raises(RefusedError, match="another paper"):

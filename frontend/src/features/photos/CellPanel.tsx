@@ -1,5 +1,5 @@
 import { Check } from "../../shared/ui/Field";
-import { calledCell, saidOfCell } from "./FlatPage";
+import { calledCell, inLayers, saidOfCell } from "./FlatPage";
 import type { Photo, PhotoCell } from "./queries";
 import classes from "./review.module.css";
 
@@ -26,7 +26,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
         </button>
       </div>
       <h3>
-        <span className="mono">{cell.code}</span> {cell.name}{cell.layers > 1 && `, ${cell.layers} layers`}
+        <span className="mono">{cell.code}</span> {cell.name}{inLayers(cell)}
       </h3>
       <p className="soft">{saidOfCell(cell)}</p>
       <svg viewBox={`${x} ${y} ${w} ${h}`} className={classes.crop} role="img" aria-label={`${calledCell(cell)} in the photo`}>

@@ -35,7 +35,12 @@ export function FlatPage({ photo, shown, ticked, onChoose }: {
 
 /** What a cell is called: its pencil, and how many layers it has where they are several. */
 export function calledCell(cell: PhotoCell): string {
-  return `${cell.code} ${cell.name}${cell.layers > 1 ? `, ${cell.layers} layers` : ""}`;
+  return `${cell.code} ${cell.name}${inLayers(cell)}`;
+}
+
+/** How many layers its marks have, to be said after its name, where they are several. */
+export function inLayers(cell: PhotoCell): string {
+  return cell.layers > 1 ? `, ${cell.layers} layers` : "";
 }
 
 /** What is made of a cell, in a word or two. */

@@ -30,12 +30,17 @@ export function PageDrawing({ page, title }: { page: SheetPage; title: string })
           {page.windows.length === 0 && cell.zones.map(({ box }, i) => <Rect key={i} box={box} fill="none" stroke="#8a8a8a" />)}
           {cell.bar && <Rect box={cell.bar} fill="#1a1a1a" />}
           <text x={(cell.label[0] ?? 0) + 0.4} y={(cell.label[1] ?? 0) + 2.5} className={classes.label}>
-            {cell.bare ? "leave bare" : (cell.layers ?? 1) > 1 ? `${cell.code} ×${cell.layers ?? 1}` : cell.code}
+            {cell.bare ? "leave bare" : `${cell.code}${times(cell.layers)}`}
           </text>
         </g>
       ))}
     </svg>
   );
+}
+
+/** How many layers a cell's marks have, as it is printed beside its code. */
+function times(layers = 1): string {
+  return layers > 1 ? ` ×${layers}` : "";
 }
 
 function Rect({ box, fill, stroke }: { box: readonly number[]; fill: string; stroke?: string }) {

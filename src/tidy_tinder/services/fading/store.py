@@ -108,7 +108,10 @@ def read_from_photo(collection: Collection, strip_id: int, photo_id: int, half: 
         if reading.state != PhotoState.READ or reading.found is None:
             raise RefusedError("This photo is not read yet.")
         places = session.scalars(
-            select(SheetPlace).where(SheetPlace.sheet_id == photo.sheet_id, SheetPlace.page == reading.page)
+            # A strip's marks are of one layer; a pencil may stand on the page in several layers, too.
+            select(SheetPlace).where(
+                SheetPlace.sheet_id == photo.sheet_id, SheetPlace.page == reading.page, SheetPlace.layers == 1
+            )
         )
         cells = {cell["index"]: cell for cell in reading.found["cells"]}
         zones = {
