@@ -227,3 +227,25 @@ def test_what_is_out_of_reach_is_told_with_the_closest_way(page: Page) -> None:
     page.until_text("Out of reach here: nothing that you can lay here has this hue", "main p")
     page.until_text("The closest way:", "main p")
     assert "of Scholar" in next(p.text for p in page.all("main p") if "Out of reach" in p.text)
+
+
+def test_strips_worth_making_are_set_out_from_what_was_tried(page: Page) -> None:
+    """The strips that tell most of how her layers build up: offered, set out, and found again until they are read."""
+    page.go("/scraps")
+    page.until_text("3 strips worth making")
+    page.until_text("Nothing was tried on Vellum board yet")
+    assert_accessible(page)
+    worth = "section[aria-label='Worth making']"
+    names = [one.text for one in page.all(f"{worth} li:first-child code")]
+    assert len(names) == 3
+    page.click("Set it out", f"{worth} li:first-child button")
+    page.until_text("What does the scrap say?")
+    for name in names:
+        assert f"one heavy layer of {name}" in page.text("h1").replace("One", "one")
+    page.go("/scraps")
+    page.click("Set out: read it", f"{worth} li:first-child a")
+    page.until_text("What does the scrap say?")
+    page.go("/scraps")
+    page.press("u")
+    page.until_text("Nothing was tried on Vellum board yet")
+    assert "Set out: read it" not in page.text("main")

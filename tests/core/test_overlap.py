@@ -11,8 +11,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from benchmarks.optics import HOME, Figures, Readings, known_from
-from benchmarks.stacks import Passes, judge, layers_of, of_several, paper_of
-from benchmarks.worlds import World, grain_world, random_world
+from benchmarks.stacks import Passes, judge, layers_of, of_several, paper_of, taught
+from benchmarks.worlds import World, grain_world, random_world, stroke_world
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
@@ -40,13 +40,22 @@ def known(made: Readings) -> Survey:
     return known_from(made, HOME, 0)[0]
 
 
+@pytest.fixture(scope="module")
+def layered() -> Readings:
+    return Readings(stroke_world(7, 36, 0.08), 7)
+
+
+def paper_key(made: Readings) -> int:
+    return made.seen_paper(HOME).key
+
+
 def stacks_of_five(count: int, seed: int) -> list[Passes]:
     rng = np.random.default_rng(seed)
     return [of_several(5)(rng, PENCILS) for _ in range(count)]
 
 
 def seen_stacks(made: Readings, known: Survey, every: Sequence[Passes]) -> list[SeenStack]:
-    key, rng = made.seen_paper(HOME).key, np.random.default_rng(1)
+    key, rng = paper_key(made), np.random.default_rng(1)
     return [SeenStack(tuple(layers_of(known, one)), key, made.world.reading(rng, HOME, one)[0], 0.35) for one in every]
 
 
@@ -87,6 +96,28 @@ def test_how_wax_holds_on_wax_is_in_doubt_where_there_are_several_layers(made: R
     assert look(0.5, one) == pytest.approx(look(0.0, one))
 
 
+def test_after_layered_swatches_strips_still_tell_no_more_than_can_be(layered: Readings) -> None:
+    """What pencils in three layers seem to be follows what the paper is taken to hold: a stack of them moves otherwise
+    by it than one of pencils that stand still. Taken for these, what four strips told went beyond all bounds (65 in ln
+    of what a full tooth holds) and left no number behind.
+    """
+    known, heavy = taught(layered, layered=True), "heavy"
+    paper = paper_of(layered, known)
+    pairs: list[Passes] = [((4, heavy), (22, heavy)), ((22, heavy), (4, heavy)), ((13, heavy), (31, heavy))]
+    for laid in (layers_of(known, one) for one in pairs):
+        looks = []
+        for at, by in ((CHANCE, 0.01), (CHANCE, -0.01), (HELD, 0.01), (HELD, -0.01)):
+            moved = paper.unknowns.copy()
+            moved[at] += by
+            looks.append(predict_stacks([laid], replace(paper, unknowns=moved)).lab[0])
+        slopes = np.stack([looks[0] - looks[1], looks[2] - looks[3]], axis=-1) / 0.02
+        assert predict_stacks([laid], paper).by_overlap[0] == pytest.approx(slopes, rel=0.03, abs=0.03)
+    learned = learn_overlap(seen_stacks(layered, known, pairs), {paper_key(layered): paper})[paper_key(layered)]
+    moved = np.abs(learned.unknowns - paper.unknowns) / np.sqrt(np.diag(paper.covariance))
+    assert np.all(moved < 2.0)
+    assert np.all(np.linalg.eigvalsh(learned.covariance) > 0.0)
+
+
 def test_what_is_known_of_her_layers_and_burnish_goes_with_her_to_another_paper(made: Readings, known: Survey) -> None:
     """Ours: papers part by less than artists do. What no paper told stays as open as it was, and no more than that."""
     home = paper_of(made, known)
@@ -117,7 +148,7 @@ def test_bands_of_many_layers_hold(world: Callable[[int, int, float], World], ma
 
 def test_strips_of_one_pencil_tell_how_much_of_a_layer_misses_by_chance(made: Readings, known: Survey) -> None:
     """In the second physics strokes miss anew each time: more than is usual, and its strips say so."""
-    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
+    key, paper = paper_key(made), paper_of(made, known)
     seen = seen_stacks(made, known, [((i, "medium"),) * 3 for i in range(4)])
     learned = learn_overlap(seen, {key: paper})[key]
     assert learned.unknowns[CHANCE] > paper.unknowns[CHANCE] + 0.2
@@ -134,7 +165,7 @@ def test_strips_of_several_pencils_tell_how_well_wax_holds_on_wax(made: Readings
     """In the second physics more of the wax holds on a full tooth than is usual. However many tell of it, one more
     may differ by .3.
     """
-    key, paper = made.seen_paper(HOME).key, paper_of(made, known)
+    key, paper = paper_key(made), paper_of(made, known)
     seen = seen_stacks(made, known, stacks_of_five(12, 7))
     learned = learn_overlap(seen, {key: paper})[key]
     assert learned.unknowns[HELD] > paper.unknowns[HELD] + 0.1

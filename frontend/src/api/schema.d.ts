@@ -2811,6 +2811,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scraps/telling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which strips would tell most of how layers lie over one another on a paper. */
+        get: operations["scraps_get_telling_strips_scraps_telling_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scraps/{scrap_id}": {
         parameters: {
             query?: never;
@@ -8706,6 +8723,21 @@ export interface components {
             strip: components["schemas"]["PatchOut"];
         };
         /**
+         * StripToMakeOut
+         * @description A strip worth making. band_after: within what such layers will lie when it and those before it are read;
+         *     scrap_id: where it is set out already.
+         */
+        StripToMakeOut: {
+            /** Band After */
+            band_after: number;
+            /** Laid */
+            laid: components["schemas"]["CoatOut"][];
+            /** Said */
+            said: string;
+            /** Scrap Id */
+            scrap_id: number | null;
+        };
+        /**
          * SurenessOut
          * @description How sure the marks of the pencils at hand are on a paper.
          */
@@ -8924,6 +8956,18 @@ export interface components {
             ticked: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * TellingOut
+         * @description Strips worth making on a paper, those first that tell most; none while the collection is being fitted.
+         */
+        TellingOut: {
+            /** Band */
+            band: number;
+            /** Ready */
+            ready: boolean;
+            /** Strips */
+            strips: components["schemas"]["StripToMakeOut"][];
         };
         /**
          * TextIn
@@ -24961,6 +25005,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AddedOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Failed Dependency */
+            424: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scraps_get_telling_strips_scraps_telling_get: {
+        parameters: {
+            query: {
+                paper: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TellingOut"];
                 };
             };
             /** @description Forbidden */

@@ -7,6 +7,7 @@ import { Failed } from "../../shared/ui/Problem";
 import { useSetting, type Paper } from "../../shared/queries/collection";
 import { sentence } from "../../shared/words";
 import { useScraps, type ScrapCard } from "./queries";
+import { TellingStrips } from "./TellingStrips";
 import classes from "./page.module.css";
 
 /** What was tried on the paper at hand, and what was said of it. */
@@ -29,6 +30,7 @@ function List({ paper }: { paper: Paper }) {
             To the layering table
           </Link>
         </Empty>
+        <TellingStrips paper={paper} />
       </div>
     );
   }
@@ -45,6 +47,7 @@ function List({ paper }: { paper: Paper }) {
           <Card key={scrap.id} scrap={scrap} />
         ))}
       </ul>
+      <TellingStrips paper={paper} />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { useChanged } from "../../shared/queries/collection";
 export type Scrap = Schemas["ScrapOut"];
 export type ScrapCard = Schemas["ScrapCardOut"];
 export type StripField = Schemas["StripFieldOut"];
+export type StripToMake = Schemas["StripToMakeOut"];
 export type NewScrap = Pick<Schemas["ScrapIn"], "paper_id" | "laid" | "wanted_id"> & Partial<Schemas["ScrapIn"]>;
 
 export type Verdict = Schemas["Verdict"];
@@ -25,6 +26,16 @@ export function useScraps(paper: number) {
   });
 }
 
+/** Which strips would tell most of how layers lie over one another on a paper; asked again while it is being fitted. */
+export function useTellingStrips(paper: number) {
+  return useQuery({
+    queryKey: ["telling-strips", paper],
+    queryFn: () => data(api.GET("/api/scraps/telling", { params: { query: { paper } } })),
+    placeholderData: keepPreviousData,
+    refetchInterval: ({ state }) => (state.data?.ready === false ? 400 : false),
+  });
+}
+
 /** One scrap with its strip. */
 export function useScrap(id: number) {
   return useQuery({
@@ -33,13 +44,16 @@ export function useScrap(id: number) {
   });
 }
 
-/** Write down layers that are about to be tried. */
-export function useBeginScrap() {
+/** Write down layers that are about to be tried; `then` leads on to them before anything is asked anew. */
+export function useBeginScrap(then?: (id: number) => void | Promise<void>) {
   const changed = useChanged();
   return useMutation({
     mutationFn: ({ finish = "dry", wanted_pressure = "heavy", wanted_layers = 1, ...rest }: NewScrap) =>
       data(api.POST("/api/scraps", { body: { finish, wanted_pressure, wanted_layers, ...rest } })),
-    onSuccess: () => changed(),
+    onSuccess: async ({ id }) => {
+      await then?.(id);
+      await changed();
+    },
   });
 }
 

@@ -21,7 +21,7 @@ from tidy_tinder.core.standins.pairs import PairTable
 _log = logging.getLogger(__name__)
 
 # Raised when pairs are mixed in another way, so that tables of an earlier program are not taken for its own.
-_METHOD = "4"
+_METHOD = "5"
 # Files kept, the newest: each paper has one, and 160 pencils take some 12 MB.
 _MOST_FILES = 6
 _ARRAYS = ("L", "a", "b", "lower", "upper", "coat")

@@ -2,9 +2,18 @@
 
 from __future__ import annotations
 
-from tidy_tinder.services.scraps import reading, store, view
+from tidy_tinder.services.scraps import reading, store, telling, view
 from tidy_tinder.web.endpoint import blueprint, collection_here, reader_here
-from tidy_tinder.web.scraps.schemas import ScrapCardOut, ScrapIn, ScrapOut, ScrapsOut, StripIn, StripReadOut, VerdictIn
+from tidy_tinder.web.scraps.schemas import (
+    ScrapCardOut,
+    ScrapIn,
+    ScrapOut,
+    ScrapsOut,
+    StripIn,
+    StripReadOut,
+    TellingOut,
+    VerdictIn,
+)
 from tidy_tinder.web.shared.changes import AddedOut, MadeOut, change_out, made_out
 from tidy_tinder.web.shared.paths import PaperQuery, ScrapPath
 
@@ -16,6 +25,12 @@ def get_scraps(query: PaperQuery) -> ScrapsOut:
     """What was tried on a paper."""
     cards = view.scraps_on(collection_here(), query.paper)
     return ScrapsOut(scraps=[ScrapCardOut.model_validate(one) for one in cards])
+
+
+@api.get("/scraps/telling", responses={"200": TellingOut})
+def get_telling_strips(query: PaperQuery) -> TellingOut:
+    """Which strips would tell most of how layers lie over one another on a paper."""
+    return TellingOut.model_validate(telling.strips_to_make(collection_here(), query.paper))
 
 
 @api.post("/scraps", responses={"200": AddedOut})

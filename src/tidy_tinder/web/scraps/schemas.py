@@ -108,6 +108,25 @@ class ScrapCardOut(Out):
     measured: PatchOut | None
 
 
+class StripToMakeOut(Out):
+    """A strip worth making. band_after: within what such layers will lie when it and those before it are read;
+    scrap_id: where it is set out already.
+    """
+
+    laid: list[CoatOut]
+    said: str
+    band_after: float
+    scrap_id: int | None
+
+
+class TellingOut(Out):
+    """Strips worth making on a paper, those first that tell most; none while the collection is being fitted."""
+
+    ready: bool
+    band: float
+    strips: list[StripToMakeOut]
+
+
 class ScrapsOut(Schema):
     """What was tried on a paper, the newest first."""
 

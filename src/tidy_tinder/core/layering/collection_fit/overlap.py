@@ -18,13 +18,14 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, HELD
 from tidy_tinder.core.layering.prediction.marks import PaperFit
-from tidy_tinder.core.layering.prediction.stacks import FittedLayer, predict_stacks
+from tidy_tinder.core.layering.prediction.stacks import FittedLayer, StackPrediction, predict_stacks
 from tidy_tinder.core.quantities import Lab
 
 _Array = NDArray[np.float64]
 
-# Places of what is learned among a paper's unknowns.
-_LEARNED = [CHANCE, HELD]
+LEARNED = [CHANCE, HELD]
+"""Places of what is learned among a paper's unknowns."""
+
 _ROUNDS = 3
 # What strips of the same pencils differ from the model by they share in part: it counts for so many times its variance.
 _SHARED = 4.0
@@ -53,14 +54,14 @@ def learn_overlap(seen: Sequence[SeenStack], papers: Mapping[int, PaperFit]) -> 
     """
     if not seen:
         return dict(papers)
-    before = {key: paper.unknowns[_LEARNED] for key, paper in papers.items()}
-    variance = np.max([paper.covariance[_LEARNED, _LEARNED] for paper in papers.values()], axis=0)
-    moved: _Array = np.zeros(len(_LEARNED))
+    before = {key: paper.unknowns[LEARNED] for key, paper in papers.items()}
+    variance = np.max([paper.covariance[LEARNED, LEARNED] for paper in papers.values()], axis=0)
+    moved: _Array = np.zeros(len(LEARNED))
     for _ in range(_ROUNDS):
         at = {key: _with(paper, before[key] + moved, np.diag(variance)) for key, paper in papers.items()}
         moved, left = _step(seen, at, moved, variance)
     moved = np.round(moved / _ROUNDED_TO) * _ROUNDED_TO
-    return {key: _with(paper, before[key] + moved, _kept_in_doubt(left)) for key, paper in papers.items()}
+    return {key: _with(paper, before[key] + moved, kept_in_doubt(left)) for key, paper in papers.items()}
 
 
 def _step(
@@ -69,7 +70,7 @@ def _step(
     """How far (2,) all stacks move what is learned, and its covariance (2, 2), by their slopes on papers that have
     been `moved` so far from where its prior `variance` (2,) lies.
     """
-    told, to = np.diag(1.0 / variance), np.zeros(len(_LEARNED))
+    told, to = np.diag(1.0 / variance), np.zeros(len(LEARNED))
     for one in seen:
         slopes, missed, doubt = _look(one, papers[one.paper])
         weight = np.linalg.solve(doubt, slopes)
@@ -81,15 +82,23 @@ def _step(
 def _look(seen: SeenStack, paper: PaperFit) -> tuple[_Array, _Array, _Array]:
     """Slopes (3, 2) of a stack's Lab by what is learned, what it misses (3,), and the other doubts (3, 3)."""
     told = predict_stacks([seen.layers], paper)
-    slopes = told.by_overlap[0]
-    by_overlap = slopes @ paper.covariance[np.ix_(_LEARNED, _LEARNED)] @ slopes.T
-    doubt = _SHARED * (told.covariance[0] - by_overlap) + seen.noise**2 * np.eye(3)
+    slopes, doubt = told.by_overlap[0], beside_overlap(told, paper, seen.noise)[0]
     missed = seen.lab - told.lab[0]
-    away = float(np.sqrt(missed @ np.linalg.solve(doubt + by_overlap, missed)))
+    whole = doubt + slopes @ paper.covariance[np.ix_(LEARNED, LEARNED)] @ slopes.T
+    away = float(np.sqrt(missed @ np.linalg.solve(whole, missed)))
     return slopes, missed, doubt * max(1.0, away / _KNEE) ** 2
 
 
-def _kept_in_doubt(covariance: _Array) -> _Array:
+def beside_overlap(told: StackPrediction, paper: PaperFit, noise: float) -> _Array:
+    """Covariance (N, 3, 3) of all else that measured stacks may differ by, as learning of overlap weighs it; noise: of
+    a reading, in ΔE*ab.
+    """
+    slopes = told.by_overlap
+    by_overlap = slopes @ paper.covariance[np.ix_(LEARNED, LEARNED)] @ slopes.swapaxes(-1, -2)
+    return np.asarray(_SHARED * (told.covariance - by_overlap) + noise**2 * np.eye(3))
+
+
+def kept_in_doubt(covariance: _Array) -> _Array:
     """A covariance (2, 2) raised, where it must be, to what always stays open of either."""
     lacking = np.sqrt(np.maximum(_LEFT_OPEN**2 / np.diag(covariance), 1.0))
     return np.asarray(covariance * np.outer(lacking, lacking))
@@ -98,7 +107,7 @@ def _kept_in_doubt(covariance: _Array) -> _Array:
 def _with(paper: PaperFit, learned: _Array, covariance: _Array) -> PaperFit:
     """A paper with other values of these two and another doubt of them, which no other of its unknowns has part in."""
     unknowns, whole = paper.unknowns.copy(), paper.covariance.copy()
-    unknowns[_LEARNED] = learned
-    whole[_LEARNED, :] = whole[:, _LEARNED] = 0.0
-    whole[np.ix_(_LEARNED, _LEARNED)] = covariance
+    unknowns[LEARNED] = learned
+    whole[LEARNED, :] = whole[:, LEARNED] = 0.0
+    whole[np.ix_(LEARNED, LEARNED)] = covariance
     return replace(paper, unknowns=unknowns, covariance=whole)

@@ -26,7 +26,7 @@ from tidy_tinder.core.layering.fitting.evidence import (
     load_follows,
 )
 from tidy_tinder.core.layering.fitting.misfit import misfit_sd
-from tidy_tinder.core.layering.fitting.paper_unknowns import PAPER_UNKNOWNS, paper_follows
+from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, HELD, PAPER_UNKNOWNS, paper_follows
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
 from tidy_tinder.core.layering.optics.film import add_surface
 from tidy_tinder.core.layering.optics.stack import Stacked, deposits_of, stack_each
@@ -80,7 +80,7 @@ class StackPrediction:
     covariance: of Lab (N, 3, 3), all doubts together. steps: for each stack, by what is in doubt (a pencil, the paper,
     a slip of the hand), what a standard deviation along each axis of its doubt moves Lab by (axes, 3). off: covariance
     (N, 3, 3) by which readings differ from the model. by_overlap: slopes (N, 3, 2) of Lab by the logit of the share of
-    a layer that misses by chance, and by ln of how much more a full tooth holds.
+    a layer that misses by chance, and by ln of how much more a full tooth holds, with what of the pencils follows them.
     """
 
     lab: Lab
@@ -151,9 +151,11 @@ def predict_stacks(
     made = stack_each(modelled, paper.model, solvent)
     labs, after = _labs(made), [reflectance_to_lab(add_surface(np.stack(one.after))) for one in made]
     responses = stack_responses(modelled, paper.model, solvent)
+    slopes = [_slopes(layers, response, paper) for layers, response in zip(stacks, responses, strict=True)]
+    counting = None if doubted is None else frozenset(doubted)
     steps = tuple(
-        _steps(layers, response, paper, None if doubted is None else frozenset(doubted))
-        for layers, response in zip(stacks, responses, strict=True)
+        _steps(layers, response, by, paper, counting)
+        for layers, response, by in zip(stacks, responses, slopes, strict=True)
     )
     off = off_model_of_stacks(labs, stacks, paper, solvent)
     own = np.stack([sum((step.T @ step for step in each.values()), start=np.zeros((3, 3))) for each in steps])
@@ -163,7 +165,7 @@ def predict_stacks(
         if len(layers) == 1 and not solvent:
             labs[i], off[i], own[i] = marks.lab[i], marks.parts.rest[i], (marks.parts.whole - marks.parts.rest)[i]
     room = np.array([one.room for one in made])
-    by_overlap = np.stack([np.stack([one.by_logit_chance, one.by_hold], axis=-1) for one in responses])
+    by_overlap = np.stack([by.paper[:, [CHANCE, HELD]] for by in slopes])
     return StackPrediction(labs, tuple(after), radius(own + off, labs), room, own + off, steps, off, by_overlap)
 
 
@@ -173,24 +175,41 @@ def _marks_below(stacks: Sequence[Sequence[FittedLayer]], paper: PaperFit) -> Lo
     return look([layers[0].pencil for layers in stacks], paper, kinds)
 
 
-def _steps(
-    layers: Sequence[FittedLayer], response: StackResponse, paper: PaperFit, counting: frozenset[PencilFit] | None
-) -> dict[Hashable, _Array]:
-    """By what is in doubt, what a standard deviation along each axis of its doubt moves the Lab of a stack by."""
-    deposits = deposits_of(layers)
+@dataclass(frozen=True, eq=False)
+class _Slopes:
+    """Slopes of the Lab of one stack by the unknowns of each of its pencils (3, 14) and by those of its paper (3, 9),
+    with what of the pencils follows it.
+    """
+
+    pencils: Mapping[PencilFit, _Array]
+    paper: _Array
+
+
+def _slopes(layers: Sequence[FittedLayer], response: StackResponse, paper: PaperFit) -> _Slopes:
     by_pencil: dict[PencilFit, _Array] = {}
     by_paper = np.zeros((3, PAPER_UNKNOWNS))
-    for d, (pencil, pressure) in enumerate(deposits):
+    for d, (pencil, pressure) in enumerate(deposits_of(layers)):
         of = LayerResponse(response.by_ln_k[d], response.by_ln_s[d], response.by_ln_offered[d])
         by_pencil[pencil] = by_pencil.get(pencil, 0.0) + slopes_of_layer(of, pressure)
         by_paper = by_paper + response.by_ln_offered[d][:, None] * paper_follows(pressure)
     add_paper_slopes(by_paper, response, by_pencil, paper)
+    return _Slopes(by_pencil, by_paper)
+
+
+def _steps(
+    layers: Sequence[FittedLayer],
+    response: StackResponse,
+    by: _Slopes,
+    paper: PaperFit,
+    counting: frozenset[PencilFit] | None,
+) -> dict[Hashable, _Array]:
+    """By what is in doubt, what a standard deviation along each axis of its doubt moves the Lab of a stack by."""
     steps: dict[Hashable, _Array] = {
         pencil: axes_of(pencil.covariance) @ slopes.T
-        for pencil, slopes in by_pencil.items()
+        for pencil, slopes in by.pencils.items()
         if counting is None or pencil in counting
     }
-    steps[_PAPER] = axes_of(paper.covariance) @ by_paper.T
+    steps[_PAPER] = axes_of(paper.covariance) @ by.paper.T
     steps[_SMEARED] = _SMEARED_SD * response.by_smeared[None]
     steps[_ALIKE] = missed_alike(layers) * np.eye(3)
     slips = paper.hand * response.by_ln_offered

@@ -1,0 +1,85 @@
+"""Strips worth making: of what is at hand and measured here, set out once, gone where they are read."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+from sqlalchemy import select
+from tests.services.at_home import VELLUM
+
+from tidy_tinder.core.vocabulary import Effect, Pressure
+from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.scene import Scene
+from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.services.journal import undo
+from tidy_tinder.services.papers import edit_paper, paper_pages
+from tidy_tinder.services.reader import ReaderLink
+from tidy_tinder.services.scraps.reading import read_strip
+from tidy_tinder.services.scraps.store import NewScrap, begin_scrap
+from tidy_tinder.services.scraps.telling import StripToMake, strips_to_make
+from tidy_tinder.services.tidy.ownership import mark_owned
+from tidy_tinder.storage.models import Paper
+
+
+def set_out(collection: Collection, strip: StripToMake) -> tuple[int, int]:
+    """The scrap, and the change that began it."""
+    layers = tuple(one.of(one.pencil.colour.id) for one in strip.laid)
+    number, change = begin_scrap(collection, NewScrap(VELLUM, layers))
+    return number, change.change_id
+
+
+def test_they_are_of_ordinary_pencils_at_hand_that_are_measured_here(demo: Collection) -> None:
+    told = strips_to_make(demo, VELLUM)
+    assert told.ready
+    assert len(told.strips) == 3
+    with demo() as session:
+        scene = Scene.on(session, VELLUM)
+        for strip in told.strips:
+            for one in strip.laid:
+                assert one.pressure == Pressure.HEAVY
+                assert one.pencil.colour.id in scene.at_hand
+                assert (Pressure.HEAVY, 1) in scene.measured[one.pencil.colour.id]
+                assert one.pencil.colour.effect == Effect.ORDINARY
+    gone = told.strips[0].laid[1].pencil.colour.id
+    mark_owned(demo, [gone], False)
+    others = strips_to_make(demo, VELLUM)
+    assert others.strips
+    assert gone not in {one.pencil.colour.id for strip in others.strips for one in strip.laid}
+
+
+def test_one_that_is_set_out_is_not_set_out_twice(demo: Collection) -> None:
+    first = strips_to_make(demo, VELLUM).strips[0]
+    assert first.scrap_id is None
+    number, change = set_out(demo, first)
+    assert [one.scrap_id for one in strips_to_make(demo, VELLUM).strips] == [number, None, None]
+    undo(demo, change)
+    assert strips_to_make(demo, VELLUM).strips[0].scrap_id is None
+
+
+def test_where_they_are_read_layers_are_surer_and_less_is_left_to_tell(demo: Collection) -> None:
+    told = strips_to_make(demo, VELLUM)
+    link = ReaderLink()
+    link.start_simulated()
+    link.calibrate()
+    for strip in told.strips:
+        number, _ = set_out(demo, strip)
+        read_strip(demo, link, number, is_turned=False, keep=True)
+    link.close()
+    after = strips_to_make(demo, VELLUM)
+    assert after.band == pytest.approx(told.strips[-1].band_after, rel=0.15)
+    assert len(after.strips) < len(told.strips) or after.band - after.strips[-1].band_after < 0.5 * (
+        told.band - told.strips[-1].band_after
+    )
+
+
+def test_there_are_none_where_nothing_is_measured_or_a_paper_takes_too_few_layers(demo: Collection) -> None:
+    with demo() as session:
+        papers = {paper.id for paper in session.scalars(select(Paper))}
+        bare = next(i for i in papers if not Scene.on(session, i).measured)
+    assert strips_to_make(demo, bare).strips == ()
+    vellum = next(page for page in paper_pages(demo) if page.id == VELLUM)
+    edit_paper(demo, VELLUM, vellum.revision, replace(vellum.said, most_layers=2))
+    assert strips_to_make(demo, VELLUM).strips == ()
+    with pytest.raises(NotFoundError):
+        strips_to_make(demo, 999)
