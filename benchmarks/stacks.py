@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 
 import numpy as np
 from numpy.random import Generator
@@ -30,6 +31,7 @@ from tidy_tinder.core.difference.expected import expected_difference, expected_o
 from tidy_tinder.core.difference.priorities import Closest
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, Survey, survey
+from tidy_tinder.core.layering.collection_fit.telling_strips import telling_strips
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.optics.stack import stack_each
 from tidy_tinder.core.layering.prediction.marks import PaperFit, pencil_on, predict
@@ -88,7 +90,12 @@ MANY: dict[str, Draw] = {"four layers of four": of_several(4), "six layers of si
 AFTER_STRIPS = ("two layers of two pencils", "two heavy layers of two", "two to four layers of one")
 # What a swatching session asks for: four of 36 pencils in three layers.
 LAYERED = ((4, "medium"), (13, "heavy"), (22, "medium"), (31, "heavy"))
-AFTER_LAYERED = ("two heavy layers of two", "three layers of three", "two to four layers of one")
+AFTER_LAYERED = (
+    "two layers of two pencils",
+    "two heavy layers of two",
+    "three layers of three",
+    "two to four layers of one",
+)
 
 
 def judge(made: Readings, known: Survey, draw: Draw, into: Figures, seed: int) -> None:
@@ -115,9 +122,11 @@ def layers_of(known: Survey, passes: Passes) -> list[FittedLayer]:
     return [Layer(known.pencils[i], Pressure(pressure)) for i, pressure in passes]
 
 
-def taught(made: Readings, burnish: bool = False, strips: int = 0, layered: bool = False) -> Survey:
+def taught(
+    made: Readings, burnish: bool = False, strips: int = 0, layered: bool = False, worth: bool = False
+) -> Survey:
     """All pencils swatched at home, burnished too or a few of them in three layers where that is asked, with so many
-    strips of one and of two.
+    strips of one and of two, and with those that were then worth making.
     """
     pencils = range(len(made.world.opacities))
     marks = made.marks(HOME, pencils, KINDS)
@@ -135,7 +144,21 @@ def taught(made: Readings, burnish: bool = False, strips: int = 0, layered: bool
         layers = tuple(Layer(i, Pressure(pressure)) for i, pressure in passes)
         seen.append(SeenStrip(key, layers, made.world.reading(rng, HOME, passes)[0]))
     colours = [SeenColour(i, made.world.opacities[i]) for i in pencils]
+    known = survey([made.seen_paper(HOME)], marks, colours, strips=seen)
+    if not worth:
+        return known
+    for one in telling_strips(known.pencils, paper_of(made, known)).strips:
+        passes = tuple((layer.pencil, str(layer.pressure)) for layer in one.layers)
+        seen.append(SeenStrip(key, one.layers, made.world.reading(rng, HOME, passes)[0]))
     return survey([made.seen_paper(HOME)], marks, colours, strips=seen)
+
+
+# What an artist is offered to make beside her swatches of one layer.
+AFTER: dict[str, Callable[[Readings], Survey]] = {
+    "four pencils in three layers": partial(taught, layered=True),
+    "the strips worth making": partial(taught, worth=True),
+    "four pencils in three layers and the strips worth making": partial(taught, layered=True, worth=True),
+}
 
 
 @dataclass
@@ -271,10 +294,11 @@ def _stack_rows() -> Iterator[tuple[str, str, str]]:
             for seed, question in enumerate(AFTER_STRIPS):
                 figures = by_question.setdefault(f"{question}, after six strips", Figures())
                 judge(made, after, STACKS[question][0], figures, seed + 5)
-            layered = taught(made, layered=True)
-            for question in AFTER_LAYERED:
-                figures = by_question.setdefault(f"{question}, after four pencils in three layers", Figures())
-                judge(made, layered, STACKS[question][0], figures, list(STACKS).index(question) + 5)
+            for words, teach in AFTER.items():
+                offered = teach(made)
+                for question in AFTER_LAYERED:
+                    figures = by_question.setdefault(f"{question}, after {words}", Figures())
+                    judge(made, offered, STACKS[question][0], figures, list(STACKS).index(question) + 5)
             swatched = by_question.setdefault("burnished, after one burnished swatch of each pencil", Figures())
             judge(made, taught(made, burnish=True), burnished, swatched, 9)
         for question, figures in by_question.items():
