@@ -8070,7 +8070,7 @@ export interface components {
         /**
          * SessionCountOut
          * @description How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
-         *     pencils a mark of several layers on its paper.
+         *     pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
          */
         SessionCountOut: {
             /** Layered */
@@ -8079,6 +8079,8 @@ export interface components {
             made_twice: number;
             /** Marks */
             marks: number;
+            /** Takes Layers */
+            takes_layers: boolean;
         };
         /**
          * SessionIn
@@ -8247,6 +8249,11 @@ export interface components {
             pages: number;
             /** Pencils */
             pencils: number;
+            /**
+             * Takes Layers
+             * @description whether the paper takes as many layers
+             */
+            takes_layers: boolean;
         };
         /**
          * SheetIn

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 
 import pypdfium2
 import pytest
@@ -16,7 +17,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo, writing
-from tidy_tinder.services.papers import remove_paper
+from tidy_tinder.services.papers import edit_paper, paper_pages, remove_paper
 from tidy_tinder.services.predicting.first_swatches import first_swatches
 from tidy_tinder.services.sheets.plan import For, Order, SheetPlan, count_sheet
 from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
@@ -125,6 +126,15 @@ def test_four_pencils_in_three_layers_come_last_where_they_are_asked_for(empty: 
     assert "lay 3 layers" in " ".join(words.split())
     without = pypdfium2.PdfDocument(sheet_as_pdf(empty, prepare_sheet(empty, plain)[0]))
     assert "×3" not in without[0].get_textpage().get_text_range()
+
+
+def test_a_paper_that_takes_fewer_layers_is_not_asked_for_three(empty: Collection) -> None:
+    write_chart(empty, ListToWrite("\n".join(f"{i} Oxlip {i}" for i in range(101, 106)), "", "Heron"))
+    plan = SheetPlan(1, layered=True)
+    assert (len(count_sheet(empty, plan).in_layers), count_sheet(empty, plan).takes_layers) == (4, True)
+    white = paper_pages(empty)[0]
+    edit_paper(empty, white.id, white.revision, replace(white.said, most_layers=2))
+    assert (len(count_sheet(empty, plan).in_layers), count_sheet(empty, plan).takes_layers) == (0, False)
 
 
 def test_what_is_known_in_layers_on_the_paper_is_not_asked_for_again(empty: Collection) -> None:

@@ -21,6 +21,7 @@ from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import undo, writing
+from tidy_tinder.services.papers import edit_paper, paper_pages
 from tidy_tinder.services.reader import MarkUnder, ReaderLink, lay_paper_under, lay_under, read_paper
 from tidy_tinder.services.swatches.board import board
 from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, count_marks, start_session
@@ -385,6 +386,14 @@ def test_layers_that_are_measured_are_not_asked_for_again(demo: Collection, link
     of_these = replace(plan, which=Which.CHOSEN, colour_ids=tuple(i.colour.id for i in first[:3]))
     left = open_session(demo, start_session(demo, of_these)[0]).items
     assert [(i.colour.id, i.layers) for i in left] == [(i.colour.id, 3) for i in first[1:3]]
+
+
+def test_a_paper_that_takes_fewer_layers_is_not_asked_for_three(demo: Collection) -> None:
+    plan = SessionPlan(PRINT, Which.OWNED, (), only_missing=False, layered=True)
+    assert (count_marks(demo, plan).marks, count_marks(demo, plan).takes_layers) == (4, True)
+    print_paper = next(page for page in paper_pages(demo) if page.id == PRINT)
+    edit_paper(demo, PRINT, print_paper.revision, replace(print_paper.said, most_layers=2))
+    assert (count_marks(demo, plan).marks, count_marks(demo, plan).takes_layers) == (0, False)
 
 
 def test_what_is_not_modelled_is_not_laid_in_layers(demo: Collection) -> None:

@@ -118,18 +118,24 @@ function Wish({ context, shelves, onMade }: { context: Context; shelves: readonl
       <Choice label="Page" value={wish.size} options={frame ? [["A4", "A4"], ["Letter", "Letter"], ["A5", "A5, a small pad"]] : [["A4", "A4"], ["Letter", "Letter"]]} onChange={setSize} />
       {!frame && <Choice label="Cells a page" value={cells} options={Object.entries(CELLS) as [keyof typeof CELLS, string][]} onChange={setCells} />}
       <div data-wide className={classes.layered}>
-        <Check label="four of them in three layers, too" value={layered} onChange={setLayered} />
-        <p className="soft">
-          {count?.known_in_layers === 0 && "No mark of several layers is measured on this paper yet. "}
-          They stand last, and tell how wax takes to wax here: what is laid in several layers is then predicted nearer, layers of one pencil most.
-        </p>
+        {count?.takes_layers === false ? (
+          <p className="soft">This paper takes fewer than three layers: none of them is asked for in three.</p>
+        ) : (
+          <>
+            <Check label="four of them in three layers, too" value={layered} onChange={setLayered} />
+            <p className="soft">
+              {count?.known_in_layers === 0 && "No mark of several layers is measured on this paper yet. "}
+              They stand last, and tell how wax takes to wax here: what is laid in several layers is then predicted nearer, layers of one pencil most.
+            </p>
+          </>
+        )}
       </div>
       <button type="submit" className="button" data-strong disabled={make.isPending || !count?.pencils}>
         {frame ? "Make this frame" : "Make this sheet"}
       </button>
       <p role="status">
         {count !== undefined && said(count)}
-        {layered && count !== undefined && count.pencils > 0 && count.in_layers === 0 && " All of them that are modelled are measured in layers already."}
+        {layered && count?.takes_layers === true && count.pencils > 0 && count.in_layers === 0 && " All of them that are modelled are measured in layers already."}
         {count?.pencils === 0 && (
           <>
             {which === "first" && " Those to swatch first are swatched here already, or none is at hand."} Choose others, or{" "}

@@ -140,7 +140,10 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
             {count?.made_twice === 0 && "No mark was made twice yet. "}
             Two makings of one mark tell how much your hand varies: every band of a prediction rests on it.
           </p>
-          {single && (
+          {single && count?.takes_layers === false && (
+            <p className="soft">This paper takes fewer than three layers: four pencils in three layers are not asked for.</p>
+          )}
+          {single && count?.takes_layers !== false && (
             <>
               <Check label="four pencils in three layers" value={layered} onChange={setLayered} />
               <p className="soft">
@@ -149,7 +152,9 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
               </p>
             </>
           )}
-          <p className="soft">They come at the end of the list.</p>
+          <p className="soft">
+            They come at the end of the list. Then <Link to="/scraps">strips of three pencils</Link> tell how layers of several build up.
+          </p>
         </fieldset>
         <button type="submit" className="button" data-strong disabled={begin.isPending || count?.marks === 0}>
           Begin

@@ -15,7 +15,7 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.cards import cards_on
-from tidy_tinder.services.collection.in_layers import LAYERS_LAID, pencils_in_layers
+from tidy_tinder.services.collection.in_layers import LAYERS_LAID, pencils_in_layers, takes_layers
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.predicting.first_swatches import advised_keys
@@ -63,13 +63,14 @@ class SheetPlan:
 @dataclass(frozen=True)
 class PlannedSheet:
     """The pencils of a sheet in order, those that have another place for marks of several layers, how many pages all
-    take, and of how many pencils such a mark is measured on the paper.
+    take, of how many pencils such a mark is measured on the paper, and whether that takes as many layers.
     """
 
     colour_ids: tuple[int, ...]
     in_layers: tuple[int, ...]
     pages: int
     known_in_layers: int
+    takes_layers: bool
 
     @property
     def places(self) -> tuple[tuple[int, int], ...]:
@@ -87,10 +88,10 @@ def plan_sheet(scene: Scene, plan: SheetPlan) -> PlannedSheet:
     """The pencils of a sheet on a paper. Raises NotFoundError, RefusedError."""
     chosen = _chosen(scene, plan)
     ordered = _ordered(scene, [i for i in scene.colours if i in chosen], plan.order)
-    in_layers = pencils_in_layers((scene.colours[i] for i in ordered), scene.layered) if plan.layered else []
+    in_layers = pencils_in_layers(scene, (scene.colours[i] for i in ordered), scene.layered) if plan.layered else []
     places = len(layout_of(plan.kind, plan.size, plan.cells).places)
     pages = ceil((len(ordered) + len(in_layers)) / places)
-    return PlannedSheet(tuple(ordered), tuple(in_layers), pages, len(scene.layered))
+    return PlannedSheet(tuple(ordered), tuple(in_layers), pages, len(scene.layered), takes_layers(scene))
 
 
 def layout_of(kind: LayoutKind, size: PageSize, cells: CellCount, slot: int = 0) -> Layout:

@@ -11,7 +11,7 @@ from itertools import cycle
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
-from tidy_tinder.services.collection.in_layers import IN_LAYERS, LAYERS_LAID, far_apart, pencils_in_layers
+from tidy_tinder.services.collection.in_layers import IN_LAYERS, LAYERS_LAID, far_apart, pencils_in_layers, takes_layers
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
@@ -107,12 +107,13 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
 @dataclass(frozen=True)
 class SessionCount:
     """How many marks a session would have, of how many kinds of mark two makings were measured so far, and of how
-    many pencils a mark of several layers on its paper.
+    many pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
     """
 
     marks: int
     made_twice: int
     layered: int
+    takes_layers: bool
 
 
 def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
@@ -120,7 +121,9 @@ def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
     _check_plan(plan)
     with collection() as session:
         scene = Scene.on(session, plan.paper_id)
-        return SessionCount(len(_marks_to_read(scene, plan)), made_twice(session), len(scene.layered))
+        return SessionCount(
+            len(_marks_to_read(scene, plan)), made_twice(session), len(scene.layered), takes_layers(scene)
+        )
 
 
 def _check_plan(plan: SessionPlan) -> None:
@@ -160,7 +163,7 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
             marks.append(MarkToRead(row.id, Pressure.HEAVY, plan.layers, Ground.BLACK))
     once_more = _once_more(marks) if plan.twice else []
     known = scene.layered if plan.only_missing else frozenset()
-    return marks + once_more + (_in_layers(rows, known) if plan.layered else [])
+    return marks + once_more + (_in_layers(scene, rows, known) if plan.layered else [])
 
 
 def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
@@ -170,9 +173,9 @@ def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
     return [mark for mark in bare if mark.colour_id in again]
 
 
-def _in_layers(rows: Sequence[ColourRow], known: frozenset[int]) -> list[MarkToRead]:
+def _in_layers(scene: Scene, rows: Sequence[ColourRow], known: frozenset[int]) -> list[MarkToRead]:
     """A few of these pencils in several layers, but for those that are known so."""
-    laid = zip(pencils_in_layers(rows, known), cycle(_LAID), strict=False)
+    laid = zip(pencils_in_layers(scene, rows, known), cycle(_LAID), strict=False)
     return [MarkToRead(colour_id, pressure, LAYERS_LAID) for colour_id, pressure in laid]
 
 

@@ -35,6 +35,7 @@ def count_sheet_pencils(body: SheetIn) -> SheetCountOut:
     return SheetCountOut(
         pencils=len(planned.colour_ids), pages=planned.pages, in_layers=len(planned.in_layers),
         known_in_layers=planned.known_in_layers,
+        takes_layers=planned.takes_layers,
     )  # fmt: skip
 
 

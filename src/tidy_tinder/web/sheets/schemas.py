@@ -52,6 +52,7 @@ class SheetCountOut(Schema):
     pages: int
     in_layers: int = Field(description="of these, those that have a place for marks of several layers, too")
     known_in_layers: int = Field(description="pencils of which such a mark is measured on the paper")
+    takes_layers: bool = Field(description="whether the paper takes as many layers")
 
 
 class RampStepOut(Schema):

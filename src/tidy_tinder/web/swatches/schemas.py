@@ -124,12 +124,13 @@ class SessionOut(Out):
 
 class SessionCountOut(Out):
     """How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
-    pencils a mark of several layers on its paper.
+    pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
     """
 
     marks: int
     made_twice: int
     layered: int
+    takes_layers: bool
 
 
 class ReadItemOut(Out):
