@@ -235,15 +235,16 @@ def test_strips_worth_making_are_set_out_from_what_was_tried(page: Page) -> None
     page.until_text("3 strips worth making")
     page.until_text("Nothing was tried on Vellum board yet")
     assert_accessible(page)
-    worth = "section[aria-label='Worth making']"
-    names = [one.text for one in page.all(f"{worth} li:first-child code")]
+    page.until_text("2 pencils to burnish")
+    first = "section[aria-label='Worth making'] ol:first-of-type li:first-child"
+    names = [one.text for one in page.all(f"{first} code")]
     assert len(names) == 3
-    page.click("Set it out", f"{worth} li:first-child button")
+    page.click("Set it out", f"{first} button")
     page.until_text("What does the scrap say?")
     for name in names:
         assert f"one heavy layer of {name}" in page.text("h1").replace("One", "one")
     page.go("/scraps")
-    page.click("Set out: read it", f"{worth} li:first-child a")
+    page.click("Set out: read it", f"{first} a")
     page.until_text("What does the scrap say?")
     page.go("/scraps")
     page.press("u")

@@ -8731,12 +8731,12 @@ export interface components {
         };
         /**
          * StripToMakeOut
-         * @description A strip worth making. band_after: within what such layers will lie when it and those before it are read;
-         *     scrap_id: where it is set out already.
+         * @description A strip worth making. band_after: within what such layers will lie when it and those before it are read, null of
+         *     burnished ones; scrap_id: where it is set out already.
          */
         StripToMakeOut: {
             /** Band After */
-            band_after: number;
+            band_after: number | null;
             /** Laid */
             laid: components["schemas"]["CoatOut"][];
             /** Said */
@@ -8966,11 +8966,14 @@ export interface components {
         };
         /**
          * TellingOut
-         * @description Strips worth making on a paper, those first that tell most; none while the collection is being fitted.
+         * @description Strips worth making on a paper, those first that tell most, and pencils to burnish there; none while the
+         *     collection is being fitted.
          */
         TellingOut: {
             /** Band */
             band: number;
+            /** Burnished */
+            burnished: components["schemas"]["StripToMakeOut"][];
             /** Ready */
             ready: boolean;
             /** Strips */

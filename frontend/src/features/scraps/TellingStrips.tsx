@@ -14,44 +14,66 @@ export function TellingStrips({ paper }: { paper: Paper }) {
   // The list round this becomes another with its first scrap: what leads on must not go with it.
   const begin = useBeginScrap((id) => navigate(`/scraps/${id}`));
   if (error !== null) return <Failed error={error} />;
-  const last = told?.strips.at(-1);
-  if (told === undefined || last === undefined) return null;
-  const setOut = (strip: StripToMake) => {
-    begin.mutate({ paper_id: paper.id, laid: [...asLayers(strip.laid)], wanted_id: null });
-  };
+  if (told === undefined || told.strips.length + told.burnished.length === 0) return null;
+  const setOut = (strip: StripToMake) => begin.mutate({ paper_id: paper.id, laid: [...asLayers(strip.laid)], wanted_id: null });
+  const after = told.strips.at(-1)?.band_after;
   return (
     <section className="section" aria-label="Worth making">
-      <h2>{counted(told.strips.length, "strip")} worth making</h2>
-      <p className={classes.why}>
-        Three heavy pencils over one another, each in one layer, tell how wax takes to wax on {paper.name}: no swatch does. Read{" "}
-        {told.strips.length === 1 ? "it" : "them"}, and three such layers of any pencils are known to about{" "}
-        <strong>{plusMinus(last.band_after)}</strong> ΔE; now it is {plusMinus(told.band)}. Other layers gain, too.
-      </p>
-      <ol className={classes.strips}>
-        {told.strips.map((strip) => (
-          <li key={strip.said} className={classes.strip}>
-            <span className={classes.laid}>
-              {strip.laid.map((one, i) => (
-                <span key={one.colour.id}>
-                  <span className="soft">{PLACES[i]}</span> <ColourName colour={one.colour} range />
-                </span>
-              ))}
-            </span>
-            <span className="soft">{plusMinus(strip.band_after)} after it</span>
-            {strip.scrap_id === null ? (
-              <button type="button" className="button" disabled={begin.isPending} onClick={() => setOut(strip)}>
-                Set it out
-              </button>
-            ) : (
-              <Link className="button" to={`/scraps/${strip.scrap_id}`}>
-                Set out: read it
-              </Link>
-            )}
-          </li>
-        ))}
-      </ol>
+      {after != null && (
+        <>
+          <h2>{counted(told.strips.length, "strip")} worth making</h2>
+          <p className={classes.why}>
+            Three heavy pencils over one another, each in one layer, tell how wax takes to wax on {paper.name}: no swatch does.
+            Read {told.strips.length === 1 ? "it" : "them"}, and three such layers of any pencils are known to about{" "}
+            <strong>{plusMinus(after)}</strong> ΔE; now it is {plusMinus(told.band)}. Other layers gain, too.
+          </p>
+          <Strips strips={told.strips} pending={begin.isPending} onSetOut={setOut} />
+        </>
+      )}
+      {told.burnished.length > 0 && (
+        <>
+          <h2>{counted(told.burnished.length, "pencil")} to burnish</h2>
+          <p className={classes.why}>
+            Each pressed to a shine on bare {paper.name}: no other mark tells how hard you burnish, and whatever you burnish is
+            then known nearer.
+          </p>
+          <Strips strips={told.burnished} pending={begin.isPending} onSetOut={setOut} />
+        </>
+      )}
       {begin.error !== null && <Failed error={begin.error} />}
     </section>
+  );
+}
+
+function Strips({ strips, pending, onSetOut }: {
+  strips: readonly StripToMake[];
+  pending: boolean;
+  onSetOut: (strip: StripToMake) => void;
+}) {
+  return (
+    <ol className={classes.strips}>
+      {strips.map((strip) => (
+        <li key={strip.said} className={classes.strip}>
+          <span className={classes.laid}>
+            {strip.laid.map((one, i) => (
+              <span key={one.colour.id}>
+                {strip.laid.length > 1 && <span className="soft">{PLACES[i]}</span>} <ColourName colour={one.colour} range />
+              </span>
+            ))}
+          </span>
+          <span className="soft">{strip.band_after !== null && `${plusMinus(strip.band_after)} after it`}</span>
+          {strip.scrap_id === null ? (
+            <button type="button" className="button" disabled={pending} onClick={() => onSetOut(strip)}>
+              Set it out
+            </button>
+          ) : (
+            <Link className="button" to={`/scraps/${strip.scrap_id}`}>
+              Set out: read it
+            </Link>
+          )}
+        </li>
+      ))}
+    </ol>
   );
 }
 

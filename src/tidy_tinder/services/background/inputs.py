@@ -1,4 +1,8 @@
-"""What a collection is fitted to: its papers, the dry marks that count, charts, and measured strips."""
+"""What a collection is fitted to: its papers, the dry marks that count, charts, and measured strips.
+
+One pencil burnished on bare paper, a strip of a single layer, is a mark: it tells how hard the artist burnishes, which
+no other mark does (decision 0056).
+"""
 
 from __future__ import annotations
 
@@ -15,7 +19,7 @@ from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Kind
 from tidy_tinder.core.layering.optics.film import strip_surface
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Source
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Pressure, Source
 from tidy_tinder.services.background.cache import CHART_TABLES
 from tidy_tinder.services.journal import tables_version
 from tidy_tinder.storage.models import Paper
@@ -64,12 +68,15 @@ def inputs_of(session: Session) -> Inputs:
     version = tables_version(session, FITTED_TABLES)
     papers = session.scalars(select(Paper).order_by(Paper.position, Paper.id)).all()
     colours = [row for row in colour_rows(session) if row.effect == Effect.ORDINARY]
+    scraps = list(reversed(scrap_rows(session)))
+    fitted = {row.id for row in colours}
+    burnished = [row for row in scraps if _is_burnished_mark(row) and row.layers[0].pencil in fitted]
     return Inputs(
         version,
         tuple(seen_paper(paper) for paper in papers),
-        tuple(_seen_mark(mark) for mark in dry_marks(session)),
+        (*map(_seen_mark, dry_marks(session)), *(mark for row in burnished for mark in _burnished_marks(row))),
         tuple(SeenColour(row.id, row.opacity, np.array(row.lab) if row.lab else None) for row in colours),
-        tuple(strip for row in reversed(scrap_rows(session)) for strip in _seen_strips(row)),
+        tuple(strip for row in scraps if row not in burnished for strip in _seen_strips(row)),
     )
 
 
@@ -90,6 +97,19 @@ def _seen_mark(mark: DryMark) -> SeenMark:
 def reading_noise(source: Source, doubt: float | None) -> float:
     """How far a value may be off, one standard deviation of ΔE*ab: by where it comes from, or what is known of it."""
     return _NOISE[source] if doubt is None else float(np.hypot(_NOISE[Source.READER], doubt))
+
+
+def _is_burnished_mark(row: ScrapRow) -> bool:
+    """Whether one pencil is burnished on bare paper there, once and dry."""
+    return row.finish == Finish.DRY and [(one.pressure, one.layers) for one in row.layers] == [(Pressure.BURNISH, 1)]
+
+
+def _burnished_marks(row: ScrapRow) -> list[SeenMark]:
+    """The readings of one pencil that is burnished on bare paper."""
+    kind, (layer,) = Kind(Pressure.BURNISH), row.layers
+    return [
+        SeenMark(layer.pencil, row.paper_id, kind, np.array(read.lab), _NOISE[read.source]) for read in row.readings
+    ]
 
 
 def _seen_strips(row: ScrapRow) -> list[SeenStrip]:

@@ -1,8 +1,10 @@
-"""Strips worth making on a paper: those that tell most of how the artist's layers lie over one another there."""
+"""Strips worth making on a paper: those that tell most of how the artist's layers lie over one another there, and a few
+burnished marks, where none tells how hard she burnishes.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from tidy_tinder.core.layering.collection_fit.telling_strips import PENCILS_IN_ONE, TellingStrips, telling_strips
@@ -10,10 +12,14 @@ from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.vocabulary import Effect, Finish, Pressure
 from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
+from tidy_tinder.services.collection.in_layers import far_apart
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid, layers_in_words, owned_layers
 from tidy_tinder.storage.models import Scrap
 from tidy_tinder.storage.queries.scraps import scrap_rows
+
+BURNISHED = 2
+"""How many pencils are burnished on bare paper: what they tell of others is measured in docs/decisions/0056."""
 
 _HEAVY = (Pressure.HEAVY, 1)
 
@@ -21,24 +27,26 @@ _HEAVY = (Pressure.HEAVY, 1)
 @dataclass(frozen=True)
 class StripToMake:
     """A strip worth making: its layers, the lowest first, in words too. band_after: the ΔE00 within which such layers
-    will lie, nine times of ten, when it and those before it are read; scrap_id: where it is set out already.
+    will lie, nine times of ten, when it and those before it are read, None of burnished ones; scrap_id: where it is set
+    out already.
     """
 
     laid: tuple[Laid, ...]
     said: str
-    band_after: float
+    band_after: float | None
     scrap_id: int | None
 
 
 @dataclass(frozen=True)
 class TellingView:
-    """Strips worth making on a paper, those first that tell most; none while the collection is being fitted (ready is
-    False). band: the ΔE00 within which such layers lie now.
+    """Strips worth making on a paper, those first that tell most, and pencils to burnish there; none while the
+    collection is being fitted (ready is False). band: the ΔE00 within which layers like those of the strips lie now.
     """
 
     ready: bool
     band: float
     strips: tuple[StripToMake, ...]
+    burnished: tuple[StripToMake, ...]
 
 
 def strips_to_make(collection: Collection, paper_id: int) -> TellingView:
@@ -46,33 +54,49 @@ def strips_to_make(collection: Collection, paper_id: int) -> TellingView:
     with collection() as session:
         scene = Scene.on(session, paper_id)
         if scene.known is None:
-            return TellingView(False, 0.0, ())
-        told, set_out = _telling(scene), _set_out(scene)
-        strips = []
-        for one in told.strips:
-            laid = owned_layers(scene, one.layers)
-            strips.append(StripToMake(laid, layers_in_words(laid), one.band_after, set_out.get(one.layers)))
-        return TellingView(True, told.band, tuple(strips))
+            return TellingView(False, 0.0, (), ())
+        tried, pencils = _Tried(scene), _pencils(scene)
+        told = _telling(scene, frozenset(pencils))
+        strips = tuple(_to_make(scene, tried, one.layers, one.band_after) for one in told.strips)
+        to_burnish = [] if tried.is_burnished else far_apart(pencils, BURNISHED)
+        burnished = tuple(_to_make(scene, tried, (Layer(i, Pressure.BURNISH),), None) for i in to_burnish)
+        return TellingView(True, told.band, strips, burnished)
 
 
-def _telling(scene: Scene) -> TellingStrips:
-    """Of pencils that are at hand and measured here, on a paper that takes so many layers."""
+class _Tried:
+    """What was tried on the paper, dry: what is set out and not read yet, and whether a pencil was burnished alone."""
+
+    def __init__(self, scene: Scene) -> None:
+        rows = scrap_rows(scene.session, Scrap.paper_id == scene.paper.id, Scrap.finish == Finish.DRY)
+        self.set_out = {row.layers: row.id for row in rows if not row.readings}
+        read = [row.layers for row in rows if row.readings]
+        self.is_burnished = any([one.pressure for one in layers] == [Pressure.BURNISH] for layers in read)
+
+
+def _to_make(scene: Scene, tried: _Tried, layers: tuple[Layer[int], ...], band_after: float | None) -> StripToMake:
+    laid = owned_layers(scene, layers)
+    return StripToMake(laid, layers_in_words(laid), band_after, tried.set_out.get(layers))
+
+
+def _pencils(scene: Scene) -> Sequence[int]:
+    """The pencils that are at hand, modelled and measured heavy here, in the order of their charts."""
+    assert scene.known is not None, "asked only where there is a fit"
+    fitted = scene.known.survey.pencils
+    return [
+        i
+        for i, colour in scene.colours.items()
+        if i in scene.at_hand and i in fitted and _HEAVY in scene.measured.get(i, {})
+        if colour.effect == Effect.ORDINARY
+    ]
+
+
+def _telling(scene: Scene, pencils: frozenset[int]) -> TellingStrips:
+    """The strips of these that tell most, on a paper that takes so many layers."""
     assert scene.known is not None, "asked only where there is a fit"
     if scene.paper.most_layers < PENCILS_IN_ONE:
         return TellingStrips(0.0, ())
     fitted = scene.known.survey.pencils
-    here = frozenset(
-        i
-        for i in scene.at_hand & fitted.keys()
-        if _HEAVY in scene.measured.get(i, {}) and scene.colours[i].effect == Effect.ORDINARY
-    )
-    question = ("telling strips", scene.paper.id, here, scene.predicted().version)
+    question = ("telling strips", scene.paper.id, pencils, scene.predicted().version)
     return for_version(
-        scene.session, question, MARK_TABLES, lambda: telling_strips({i: fitted[i] for i in here}, scene.fit)
+        scene.session, question, MARK_TABLES, lambda: telling_strips({i: fitted[i] for i in pencils}, scene.fit)
     )
-
-
-def _set_out(scene: Scene) -> Mapping[tuple[Layer[int], ...], int]:
-    """The dry scraps of this paper that are not read yet, by their layers."""
-    rows = scrap_rows(scene.session, Scrap.paper_id == scene.paper.id, Scrap.finish == Finish.DRY)
-    return {row.layers: row.id for row in rows if not row.readings}

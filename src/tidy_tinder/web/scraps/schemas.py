@@ -109,22 +109,25 @@ class ScrapCardOut(Out):
 
 
 class StripToMakeOut(Out):
-    """A strip worth making. band_after: within what such layers will lie when it and those before it are read;
-    scrap_id: where it is set out already.
+    """A strip worth making. band_after: within what such layers will lie when it and those before it are read, null of
+    burnished ones; scrap_id: where it is set out already.
     """
 
     laid: list[CoatOut]
     said: str
-    band_after: float
+    band_after: float | None
     scrap_id: int | None
 
 
 class TellingOut(Out):
-    """Strips worth making on a paper, those first that tell most; none while the collection is being fitted."""
+    """Strips worth making on a paper, those first that tell most, and pencils to burnish there; none while the
+    collection is being fitted.
+    """
 
     ready: bool
     band: float
     strips: list[StripToMakeOut]
+    burnished: list[StripToMakeOut]
 
 
 class ScrapsOut(Schema):
