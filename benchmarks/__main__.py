@@ -52,7 +52,8 @@ those of worlds of another physics than the demo's."""
 
 STACKS = """The same worlds; bands are judged by new readings. A chosen pair is the one with the least expected
 difference among the 48 nearest, in the place of a pencil that is not there; candidates are ranked in the first four
-worlds of each physics; a strip is a measured stack of one or of two pencils."""
+worlds of each physics; a strip is a measured stack of one or of two pencils, one worth making is of three, as the
+program names it."""
 
 SHEETS = """ΔE00 as median / 95th percentile between what is read from a photo of a printed page and the truth of each
 zone, clean cells alone, known cells left out. The pages are coloured in in random worlds by an uneven hand; the

@@ -70,16 +70,23 @@ def test_they_are_of_three_heavy_pencils_each_and_no_pencil_is_in_two(made: Read
     assert telling_strips({key: known.pencils[key] for key in turned}, paper_of(made, known)) == told
 
 
-def test_what_they_promise_comes_true(made: Readings, known: Survey) -> None:
-    """The band that is said before they are measured is the band of such stacks after it."""
-    paper = paper_of(made, known)
-    told = telling_strips(known.pencils, paper)
-    others = [layers_of(known, one) for one in by_chance(9, 60)]
-    was, now = (
-        np.median(predict_stacks(others, one).radius) for one in (paper, after(made, known, chosen(known, paper)))
-    )
-    assert was == pytest.approx(told.band, rel=0.1)
-    assert now == pytest.approx(told.strips[-1].band_after, rel=0.1)
+def test_what_they_promise_comes_true() -> None:
+    """Other stacks than those that were compared grow surer by about as much as was said before any was measured: by
+    between two thirds and four thirds of it in three worlds together (ours).
+    """
+    said, grown = [], []
+    for seed in (22, 23, 24):
+        made = Readings(stroke_world(seed, PENCILS, 0.08), seed)
+        known = known_from(made, HOME, 0)[0]
+        paper = paper_of(made, known)
+        told = telling_strips(known.pencils, paper)
+        others = [layers_of(known, one) for one in by_chance(9, 150)]
+        on = (paper, after(made, known, chosen(known, paper)))
+        was, now = (float(np.median(predict_stacks(others, one).radius)) for one in on)
+        assert was == pytest.approx(told.band, rel=0.1)
+        said.append(told.band - told.strips[-1].band_after)
+        grown.append(was - now)
+    assert np.mean(grown) == pytest.approx(np.mean(said), rel=1 / 3)
 
 
 def test_they_tell_more_than_strips_by_chance(made: Readings, known: Survey) -> None:
@@ -110,7 +117,7 @@ def test_after_them_layers_are_nearer_and_further_ones_tell_less(made: Readings,
 def test_without_three_pencils_there_are_none(made: Readings, known: Survey) -> None:
     paper = paper_of(made, known)
     two = {key: known.pencils[key] for key in (0, 1)}
-    assert telling_strips(two, paper).strips == ()
+    assert telling_strips({}, paper).strips == telling_strips(two, paper).strips == ()
     assert telling_strips(two, paper).band == 0.0
     three = telling_strips({key: known.pencils[key] for key in (0, 1, 2)}, paper)
     assert len(three.strips) == 1

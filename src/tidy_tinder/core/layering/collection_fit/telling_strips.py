@@ -13,6 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.stats.qmc import Halton
 
 from tidy_tinder.core.difference.local import local_metric, radius
 from tidy_tinder.core.errors import OutOfRangeError
@@ -29,8 +30,9 @@ _Array = NDArray[np.float64]
 PENCILS_IN_ONE = 3
 """How many pencils lie in a strip, all heavy: a tooth must be full for wax to have to hold on wax (decision 0056)."""
 
-# How many strips are compared. With 300 those that are chosen tell no more (decision 0056).
-_COMPARED = 48
+# How many strips are compared, but for those among them that have one pencil twice. Of 300 those that are chosen tell
+# no more (decision 0056).
+_COMPARED = 56
 # A strip is worth its making where bands of all those compared shrink by this share of what they are now.
 _WORTH = 0.005
 
@@ -115,9 +117,9 @@ class _Design:
 
 
 def _drawn(keys: Sequence[int]) -> list[tuple[int, ...]]:
-    """Strips that could be made, drawn by chance, the same each time that the same pencils are asked for."""
+    """Strips that could be made, spread evenly over all of them (Halton 1960), each of different pencils."""
     if len(keys) < PENCILS_IN_ONE:
         return []
-    rng = np.random.default_rng(len(keys))
-    drawn = (rng.choice(len(keys), PENCILS_IN_ONE, replace=False) for _ in range(_COMPARED))
-    return list(dict.fromkeys(tuple(keys[i] for i in places) for places in drawn))
+    places = (len(keys) * Halton(PENCILS_IN_ONE, scramble=False).random(_COMPARED)).astype(int)
+    drawn = dict.fromkeys(tuple(keys[i] for i in row) for row in places.tolist())
+    return [strip for strip in drawn if len(set(strip)) == PENCILS_IN_ONE]
