@@ -152,9 +152,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
               </p>
             </>
           )}
-          <p className="soft">
-            They come at the end of the list. Then <Link to="/scraps">strips of three pencils</Link> tell how layers of several build up.
-          </p>
+          <p className="soft">They come at the end of the list.</p>
         </fieldset>
         <button type="submit" className="button" data-strong disabled={begin.isPending || count?.marks === 0}>
           Begin

@@ -70,13 +70,13 @@ def inputs_of(session: Session) -> Inputs:
     colours = [row for row in colour_rows(session) if row.effect == Effect.ORDINARY]
     scraps = list(reversed(scrap_rows(session)))
     fitted = {row.id for row in colours}
-    burnished = [row for row in scraps if _is_burnished_mark(row) and row.layers[0].pencil in fitted]
+    burnished = [row for row in scraps if row.is_burnished_mark and row.layers[0].pencil in fitted]
     return Inputs(
         version,
         tuple(seen_paper(paper) for paper in papers),
         (*map(_seen_mark, dry_marks(session)), *(mark for row in burnished for mark in _burnished_marks(row))),
         tuple(SeenColour(row.id, row.opacity, np.array(row.lab) if row.lab else None) for row in colours),
-        tuple(strip for row in scraps if row not in burnished for strip in _seen_strips(row)),
+        tuple(strip for row in scraps if not row.is_burnished_mark for strip in _seen_strips(row)),
     )
 
 
@@ -97,11 +97,6 @@ def _seen_mark(mark: DryMark) -> SeenMark:
 def reading_noise(source: Source, doubt: float | None) -> float:
     """How far a value may be off, one standard deviation of ΔE*ab: by where it comes from, or what is known of it."""
     return _NOISE[source] if doubt is None else float(np.hypot(_NOISE[Source.READER], doubt))
-
-
-def _is_burnished_mark(row: ScrapRow) -> bool:
-    """Whether one pencil is burnished on bare paper there, once and dry."""
-    return row.finish == Finish.DRY and [(one.pressure, one.layers) for one in row.layers] == [(Pressure.BURNISH, 1)]
 
 
 def _burnished_marks(row: ScrapRow) -> list[SeenMark]:

@@ -69,8 +69,7 @@ class _Tried:
     def __init__(self, scene: Scene) -> None:
         rows = scrap_rows(scene.session, Scrap.paper_id == scene.paper.id, Scrap.finish == Finish.DRY)
         self.set_out = {row.layers: row.id for row in rows if not row.readings}
-        read = [row.layers for row in rows if row.readings]
-        self.is_burnished = any([one.pressure for one in layers] == [Pressure.BURNISH] for layers in read)
+        self.is_burnished = any(row.is_burnished_mark for row in rows if row.readings)
 
 
 def _to_make(scene: Scene, tried: _Tried, layers: tuple[Layer[int], ...], band_after: float | None) -> StripToMake:

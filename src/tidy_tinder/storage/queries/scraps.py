@@ -10,7 +10,7 @@ from sqlalchemy import ColumnElement, select
 from sqlalchemy.orm import Session
 
 from tidy_tinder.core.layers import Layer, turned
-from tidy_tinder.core.vocabulary import Finish, SaidPressure, Source, Verdict
+from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, Source, Verdict
 from tidy_tinder.storage.models import Scrap, ScrapLayer, ScrapReading
 
 
@@ -41,6 +41,12 @@ class ScrapRow:
     made_on: date
     layers: tuple[Layer[int], ...]
     readings: tuple[ReadingRow, ...]
+
+    @property
+    def is_burnished_mark(self) -> bool:
+        """Whether it is one pencil, burnished on bare paper once and dry."""
+        laid = [(one.pressure, one.layers) for one in self.layers]
+        return self.finish == Finish.DRY and laid == [(Pressure.BURNISH, 1)]
 
     def as_read(self, reading: ReadingRow) -> tuple[Layer[int], ...]:
         """The layers in the order in which they were measured."""

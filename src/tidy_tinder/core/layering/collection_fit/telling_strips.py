@@ -117,7 +117,7 @@ class _Design:
 
 
 def _drawn(keys: Sequence[int]) -> list[tuple[int, ...]]:
-    """Strips that could be made, spread evenly over all of them (Halton 1960), each of different pencils."""
+    """Strips that could be made, spread evenly over all (Halton 1960; from memory), each of different pencils."""
     if len(keys) < PENCILS_IN_ONE:
         return []
     places = (len(keys) * Halton(PENCILS_IN_ONE, scramble=False).random(_COMPARED)).astype(int)
