@@ -42,7 +42,7 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
             <p className="soft">
               Nothing in several layers is measured on {paper.name} yet.{" "}
               <Link to={`/swatches/begin?paper=${paper.id}&layered=yes`}>Four pencils in three layers</Link> tell how wax takes to
-              wax there; <Link to="/scraps">strips of three pencils</Link> tell more.
+              wax there.
             </p>
           )}
           <div className="row">
