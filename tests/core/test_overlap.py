@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -16,6 +17,7 @@ from benchmarks.worlds import World, grain_world, random_world, stroke_world
 from numpy.typing import NDArray
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.paper_unknowns import BURNISH, CHANCE, HELD
@@ -94,6 +96,22 @@ def test_how_wax_holds_on_wax_is_in_doubt_where_there_are_several_layers(made: R
     assert paper.covariance[HELD, HELD] == pytest.approx(0.5**2)
     one = layers_of(known, ((9, "heavy"),))
     assert look(0.5, one) == pytest.approx(look(0.0, one))
+
+
+@pytest.mark.parametrize(
+    ("wrong", "says"),
+    [
+        ({"lab": np.array([50.0, np.nan, 0.0])}, "The Lab of a strip"),
+        ({"lab": np.array([150.0, 0.0, 0.0])}, "The Lab of a strip"),
+        ({"noise": 0.0}, "some noise"),
+        ({"noise": np.nan}, "some noise"),
+        ({"paper": 99}, "paper 99, which is not among the papers"),
+    ],
+)
+def test_a_stack_that_cannot_be_is_refused(made: Readings, known: Survey, wrong: dict[str, Any], says: str) -> None:
+    (seen,) = seen_stacks(made, known, [((1, "heavy"), (2, "heavy"))])
+    with pytest.raises(OutOfRangeError, match=says):
+        learn_overlap([replace(seen, **wrong)], {paper_key(made): paper_of(made, known)})
 
 
 def test_after_layered_swatches_strips_still_tell_no_more_than_can_be(layered: Readings) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 import pytest
@@ -30,6 +31,17 @@ def set_out(collection: Collection, strip: StripToMake) -> tuple[int, int]:
     layers = tuple(one.of(one.pencil.colour.id) for one in strip.laid)
     number, change = begin_scrap(collection, NewScrap(VELLUM, layers))
     return number, change.change_id
+
+
+def read_all(collection: Collection, strips: Sequence[StripToMake]) -> None:
+    """Set these out and read them with the simulated reader."""
+    link = ReaderLink()
+    link.start_simulated()
+    link.calibrate()
+    for strip in strips:
+        number, _ = set_out(collection, strip)
+        read_strip(collection, link, number, is_turned=False, keep=True)
+    link.close()
 
 
 def test_they_are_of_ordinary_pencils_at_hand_that_are_measured_here(demo: Collection) -> None:
@@ -62,17 +74,11 @@ def test_one_that_is_set_out_is_not_set_out_twice(demo: Collection) -> None:
 
 def test_where_they_are_read_layers_are_surer_and_less_is_left_to_tell(demo: Collection) -> None:
     told = strips_to_make(demo, VELLUM)
-    link = ReaderLink()
-    link.start_simulated()
-    link.calibrate()
-    for strip in told.strips:
-        number, _ = set_out(demo, strip)
-        read_strip(demo, link, number, is_turned=False, keep=True)
-    link.close()
+    read_all(demo, told.strips)
     after = strips_to_make(demo, VELLUM)
     assert after.band == pytest.approx(last_band(told), rel=0.15)
-    gained = after.band - last_band(after) if after.strips else 0.0
-    assert gained < 0.5 * (told.band - last_band(told))
+    # Nobody is asked for three more, which would tell next to nothing.
+    assert after.strips == ()
 
 
 def last_band(told: TellingView) -> float:
@@ -98,16 +104,14 @@ def test_a_burnished_mark_tells_how_hard_others_are_burnished(demo: Collection) 
     told = strips_to_make(demo, VELLUM)
     assert len(told.burnished) == 2
     assert all([one.pressure for one in strip.laid] == [Pressure.BURNISH] for strip in told.burnished)
+    named = [f"{strip.laid[0].pencil.colour.range_name} {strip.laid[0].pencil.colour.code}" for strip in told.burnished]
+    assert [strip.said for strip in told.burnished] == [f"{name}, burnished by itself" for name in named]
     mine = {strip.laid[0].pencil.colour.id for strip in told.burnished}
     other = next(one.pencil.colour.id for one in told.strips[0].laid if one.pencil.colour.id not in mine)
     before = burnished_band(demo, other)
-    link = ReaderLink()
-    link.start_simulated()
-    link.calibrate()
-    for strip in told.burnished:
-        number, _ = set_out(demo, strip)
-        read_strip(demo, link, number, is_turned=False, keep=True)
-    link.close()
+    read_all(demo, told.burnished[:1])
+    assert strips_to_make(demo, VELLUM).burnished == told.burnished[1:]
+    read_all(demo, told.burnished[1:])
     marks = [mark for mark in inputs(demo).marks if mark.kind.pressure == Pressure.BURNISH]
     assert {mark.pencil for mark in marks} == mine
     assert inputs(demo).strips == ()

@@ -149,9 +149,9 @@ function Next({ item, session, last, left }: { item: Item; session: Session; las
     return (
       <section className={classes.next} aria-live="polite">
         <p className={classes.big}>All marks are read or left out.</p>
-        <p>They stand on the board, on each colour's page, and in the stand-ins.</p>
         <p>
-          How layers of several pencils build up here no swatch tells: a few <Link to="/scraps">strips worth making</Link> do.
+          They stand on the board, on each colour's page, and in the stand-ins. How several pencils build up over one another no
+          swatch tells: <Link to="/scraps">strips worth making</Link> do.
         </p>
       </section>
     );

@@ -17,10 +17,10 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Source
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import LabTriple, Patch, patch
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.collection.stacks import layers_in_words, owned_layers, predicted_stacks
+from tidy_tinder.services.collection.stacks import owned_layers, predicted_stacks
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.services.reader import ReaderLink, instrument_words, place_strip
-from tidy_tinder.services.scraps.store import scrap_row
+from tidy_tinder.services.scraps.store import scrap_row, strip_in_words
 from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.storage.models import ScrapReading
 from tidy_tinder.storage.queries.scraps import ScrapRow
@@ -74,7 +74,7 @@ def _keep(collection: Collection, scrap_id: int, is_turned: bool, measured: Meas
             _store_mark(session, row, measured)
         else:
             _take_down(session, scrap_id, is_turned, measured)
-        relabel(session, f"Strip read: {layers_in_words(owned_layers(scene, layers))}")
+        relabel(session, f"Strip read: {strip_in_words(owned_layers(scene, layers))}")
         return StripRead("", patch(measured.lab), changed(session))
 
 

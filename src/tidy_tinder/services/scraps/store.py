@@ -14,7 +14,7 @@ from tidy_tinder.core.vocabulary import Finish, Pressure, Verdict
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import colour_named
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.collection.stacks import check_layers, layers_in_words, owned_layers
+from tidy_tinder.services.collection.stacks import Laid, check_layers, layers_in_words, owned_layers
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, revise, writing
 from tidy_tinder.storage.models import Scrap, ScrapLayer, ScrapReading
@@ -68,8 +68,15 @@ def begin_scrap(collection: Collection, new: NewScrap) -> tuple[int, Changed]:
             )
             for i, one in enumerate(new.layers)
         )  # fmt: skip
-        relabel(session, f"To try on {scene.paper.name}: {layers_in_words(laid)}")
+        relabel(session, f"To try on {scene.paper.name}: {strip_in_words(laid)}")
         return scrap.id, changed(session)
+
+
+def strip_in_words(laid: Sequence[Laid]) -> str:
+    """As a person would say it; one pencil burnished by itself burnishes nothing else."""
+    if [one.pressure for one in laid] == [Pressure.BURNISH]:
+        return f"{laid[0].pencil.colour.range_name} {laid[0].pencil.colour.code}, burnished by itself"
+    return layers_in_words(laid)
 
 
 def judge_scrap(

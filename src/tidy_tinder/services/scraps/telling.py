@@ -1,5 +1,5 @@
 """Strips worth making on a paper: those that tell most of how the artist's layers lie over one another there, and a few
-burnished marks, where none tells how hard she burnishes.
+burnished marks, where too few tell how hard she burnishes.
 """
 
 from __future__ import annotations
@@ -14,7 +14,8 @@ from tidy_tinder.services.background.cache import MARK_TABLES
 from tidy_tinder.services.background.runtime import Collection, for_version
 from tidy_tinder.services.collection.in_layers import far_apart
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.collection.stacks import Laid, layers_in_words, owned_layers
+from tidy_tinder.services.collection.stacks import Laid, owned_layers
+from tidy_tinder.services.scraps.store import strip_in_words
 from tidy_tinder.storage.models import Scrap
 from tidy_tinder.storage.queries.scraps import scrap_rows
 
@@ -58,23 +59,24 @@ def strips_to_make(collection: Collection, paper_id: int) -> TellingView:
         tried, pencils = _Tried(scene), _pencils(scene)
         told = _telling(scene, frozenset(pencils))
         strips = tuple(_to_make(scene, tried, one.layers, one.band_after) for one in told.strips)
-        to_burnish = [] if tried.is_burnished else far_apart(pencils, BURNISHED)
-        burnished = tuple(_to_make(scene, tried, (Layer(i, Pressure.BURNISH),), None) for i in to_burnish)
+        to_burnish = [i for i in far_apart(pencils, BURNISHED) if i not in tried.burnished]
+        lacking = to_burnish[: max(BURNISHED - len(tried.burnished), 0)]
+        burnished = tuple(_to_make(scene, tried, (Layer(i, Pressure.BURNISH),), None) for i in lacking)
         return TellingView(True, told.band, strips, burnished)
 
 
 class _Tried:
-    """What was tried on the paper, dry: what is set out and not read yet, and whether a pencil was burnished alone."""
+    """What was tried on the paper, dry: what is set out and not read yet, and the pencils that were read burnished."""
 
     def __init__(self, scene: Scene) -> None:
         rows = scrap_rows(scene.session, Scrap.paper_id == scene.paper.id, Scrap.finish == Finish.DRY)
         self.set_out = {row.layers: row.id for row in rows if not row.readings}
-        self.is_burnished = any(row.is_burnished_mark for row in rows if row.readings)
+        self.burnished = {row.layers[0].pencil for row in rows if row.readings and row.is_burnished_mark}
 
 
 def _to_make(scene: Scene, tried: _Tried, layers: tuple[Layer[int], ...], band_after: float | None) -> StripToMake:
     laid = owned_layers(scene, layers)
-    return StripToMake(laid, layers_in_words(laid), band_after, tried.set_out.get(layers))
+    return StripToMake(laid, strip_in_words(laid), band_after, tried.set_out.get(layers))
 
 
 def _pencils(scene: Scene) -> Sequence[int]:

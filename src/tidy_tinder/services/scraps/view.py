@@ -15,8 +15,8 @@ from tidy_tinder.core.vocabulary import MARK_PRESSURES, Finish, Pressure, Verdic
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import Patch, Seen, patch
 from tidy_tinder.services.collection.scene import Scene
-from tidy_tinder.services.collection.stacks import Laid, layers_in_words, look_at, owned_layers
-from tidy_tinder.services.scraps.store import VERDICTS, scrap_row
+from tidy_tinder.services.collection.stacks import Laid, look_at, owned_layers
+from tidy_tinder.services.scraps.store import VERDICTS, scrap_row, strip_in_words
 from tidy_tinder.storage.models import Scrap
 from tidy_tinder.storage.queries.colours import ColourRow
 from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
@@ -116,7 +116,7 @@ def scraps_on(collection: Collection, paper_id: int) -> tuple[ScrapCard, ...]:
         scene = Scene.on(session, paper_id)
         return tuple(
             ScrapCard(
-                row.id, layers_in_words(owned_layers(scene, row.layers)), scene.colours.get(row.wanted_id or 0),
+                row.id, strip_in_words(owned_layers(scene, row.layers)), scene.colours.get(row.wanted_id or 0),
                 row.verdict, row.note, row.made_on, next((patch(r.lab) for r in row.readings if not r.turned), None),
             )
             for row in scrap_rows(session, Scrap.paper_id == paper_id)
@@ -146,7 +146,7 @@ def _fields(scene: Scene, row: ScrapRow) -> tuple[StripField, ...]:
 
 def _field(scene: Scene, kind: FieldKind, layers: Sequence[Layer[int]], seen: Seen | None) -> StripField:
     laid = owned_layers(scene, layers)
-    return StripField(kind, laid, layers_in_words(laid), seen)
+    return StripField(kind, laid, strip_in_words(laid), seen)
 
 
 def _wanted(scene: Scene, row: ScrapRow) -> Wanted | None:

@@ -16,10 +16,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, HELD
 from tidy_tinder.core.layering.prediction.marks import PaperFit
 from tidy_tinder.core.layering.prediction.stacks import FittedLayer, StackPrediction, predict_stacks
-from tidy_tinder.core.quantities import Lab
+from tidy_tinder.core.quantities import Lab, check_lab
 
 _Array = NDArray[np.float64]
 
@@ -50,10 +51,15 @@ class SeenStack:
 def learn_overlap(seen: Sequence[SeenStack], papers: Mapping[int, PaperFit]) -> dict[int, PaperFit]:
     """Papers with what misses by chance and what wax holds on wax as the stacks of all of them tell it together.
 
-    Raises OutOfRangeError for an unknown pressure, ShapeError for a stack without a layer.
+    Raises OutOfRangeError for an unknown pressure or paper, a Lab that is no colour or a noise that is none, ShapeError
+    for a stack without a layer.
     """
     if not seen:
         return dict(papers)
+    for one in seen:
+        check_measured(one.lab, one.noise)
+        if one.paper not in papers:
+            raise OutOfRangeError(f"A stack lies on paper {one.paper}, which is not among the papers.")
     before = {key: paper.unknowns[LEARNED] for key, paper in papers.items()}
     variance = np.max([paper.covariance[LEARNED, LEARNED] for paper in papers.values()], axis=0)
     moved: _Array = np.zeros(len(LEARNED))
@@ -62,6 +68,13 @@ def learn_overlap(seen: Sequence[SeenStack], papers: Mapping[int, PaperFit]) -> 
         moved, left = _step(seen, at, moved, variance)
     moved = np.round(moved / _ROUNDED_TO) * _ROUNDED_TO
     return {key: _with(paper, before[key] + moved, kept_in_doubt(left)) for key, paper in papers.items()}
+
+
+def check_measured(lab: Lab, noise: float) -> None:
+    """Raises OutOfRangeError where a strip's Lab or its noise in ΔE*ab cannot be, ShapeError for another shape."""
+    check_lab(lab, "The Lab of a strip")
+    if not 0.0 < noise < np.inf:
+        raise OutOfRangeError(f"A reading has some noise, in ΔE*ab: it is {noise}.")
 
 
 def _step(

@@ -14,7 +14,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from tidy_tinder.core.errors import OutOfRangeError, ShapeError
+from tidy_tinder.core.errors import ShapeError
+from tidy_tinder.core.layering.collection_fit.overlap import check_measured
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, UNKNOWNS
 from tidy_tinder.core.layering.fitting.paper_unknowns import PAPER_UNKNOWNS, SHIFT
 from tidy_tinder.core.layering.fitting.pencil_fit import PencilFit
@@ -29,7 +30,7 @@ from tidy_tinder.core.layering.prediction.stacks import (
     slip_variance,
 )
 from tidy_tinder.core.layers import Layer
-from tidy_tinder.core.quantities import Lab, check_lab
+from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 
 _Array = NDArray[np.float64]
@@ -73,9 +74,7 @@ def learn_from_strips(
     for strip in strips:
         if not strip.layers:
             raise ShapeError("A strip has at least one layer.")
-        check_lab(strip.lab, "The Lab of a strip")
-        if not 0.0 < strip.noise < np.inf:
-            raise OutOfRangeError(f"A reading has some noise, in ΔE*ab: it is {strip.noise}.")
+        check_measured(strip.lab, strip.noise)
         keys = tuple(dict.fromkeys(one.pencil for one in strip.layers))
         if strip.paper in papers and all(key in known for key in keys):
             learned = _Strip(strip, keys, papers[strip.paper]).learn([known[key] for key in keys])

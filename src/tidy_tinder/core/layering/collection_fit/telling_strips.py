@@ -33,8 +33,9 @@ PENCILS_IN_ONE = 3
 # How many strips are compared, but for those among them that have one pencil twice. Of 300 those that are chosen tell
 # no more (decision 0056).
 _COMPARED = 56
-# A strip is worth its making where bands of all those compared shrink by this share of what they are now.
-_WORTH = 0.005
+# A strip is worth its making where bands of all those compared shrink by this share of what they are now, and all that
+# are chosen where they shrink by that share together: who has read three is not asked for more for a tenth of a ΔE.
+_WORTH, _WORTH_TOGETHER = 0.005, 0.02
 
 
 @dataclass(frozen=True)
@@ -82,6 +83,8 @@ def telling_strips(pencils: Mapping[int, PencilFit], paper: PaperFit, count: int
         if bands[-2] - bands[-1] < _WORTH * bands[0]:
             taken.pop()
             break
+    if bands[0] - bands[len(taken)] < _WORTH_TOGETHER * bands[0]:
+        taken.clear()
     laid = (tuple(Layer(key, Pressure.HEAVY) for key in drawn[i]) for i in taken)
     return TellingStrips(bands[0], tuple(map(TellingStrip, laid, bands[1:])))
 
