@@ -16,6 +16,7 @@ from tidy_tinder.core.errors import OutOfRangeError
 from tidy_tinder.core.layering.collection_fit.charts import ChartReading, learn_charts
 from tidy_tinder.core.layering.collection_fit.overlap import SeenStack, learn_overlap
 from tidy_tinder.core.layering.collection_fit.paper_fit import SPREAD_PRIOR, Anchor, fit_home, fit_paper
+from tidy_tinder.core.layering.collection_fit.printed_cover import expected_hold, with_hold
 from tidy_tinder.core.layering.collection_fit.strips import SeenStrip, learn_from_strips
 from tidy_tinder.core.layering.fitting.evidence import READING_SD, Evidence, Kind
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, learn_hand
@@ -128,6 +129,8 @@ def survey(
     if home is not None:
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
+        fits = ((fit, known.colours[key].opacity) for key, fit in known.pencils.items())
+        fitted = with_hold(fitted, home, expected_hold(fits))
     fitted = learn_overlap(_stacks(strips, known, fitted), fitted)
     return Survey(
         home, fitted, learn_from_strips(sorted(strips, key=_place), known.pencils, fitted), by_chart, charts, known.hand
