@@ -16,6 +16,7 @@ from scipy.stats import spearmanr
 from benchmarks.optics import (
     HOME,
     KINDS,
+    OVER_BLACK,
     PHYSICS,
     PRESSURES,
     Figures,
@@ -123,10 +124,10 @@ def layers_of(known: Survey, passes: Passes) -> list[FittedLayer]:
 
 
 def taught(
-    made: Readings, burnish: bool = False, strips: int = 0, layered: bool = False, worth: bool = False
+    made: Readings, burnish: bool = False, strips: int = 0, layered: bool = False, worth: bool = False, over: int = 0
 ) -> Survey:
-    """All pencils swatched at home, burnished too or a few of them in three layers where that is asked, with so many
-    strips of one and of two, and with those that were then worth making.
+    """All pencils swatched at home, burnished too or a few of them in three layers where that is asked, so many of them
+    heavy over a black bar too, with so many strips of one and of two, and with those that were then worth making.
     """
     pencils = range(len(made.world.opacities))
     marks = made.marks(HOME, pencils, KINDS)
@@ -138,6 +139,7 @@ def taught(
     for i, pressure in LAYERED if layered else ():
         lab, spectrum = made.world.reading(rng, HOME, ((i, pressure),) * 3)
         marks.append(SeenMark(i, key, Kind(Pressure(pressure), 3), lab, spectrum=spectrum))
+    marks += made.marks(HOME, pencils[:: len(pencils) // over][:over], OVER_BLACK[-1:]) if over else []
     seen = []
     for nth in range(strips):
         passes = (of_several(2) if nth % 2 else of_one)(rng, len(pencils))
@@ -158,6 +160,11 @@ AFTER: dict[str, Callable[[Readings], Survey]] = {
     "four pencils in three layers": partial(taught, layered=True),
     "the strips worth making": partial(taught, worth=True),
     "four pencils in three layers and the strips worth making": partial(taught, layered=True, worth=True),
+    "eight pencils heavy over black too": partial(taught, over=8),
+    "each pencil heavy over black too": lambda made: taught(made, over=len(made.world.opacities)),
+    "each pencil heavy over black too and four in three layers": lambda made: taught(
+        made, over=len(made.world.opacities), layered=True
+    ),
 }
 
 

@@ -133,6 +133,9 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           <Check label="only what is not measured yet" value={missing} onChange={setMissing} />
           <Check label="mean of three readings" value={three} onChange={setThree} />
         </div>
+        <p data-wide className="soft">
+          A mark over black tells how much a pencil covers. Where some are read, layers are predicted nearer, too.
+        </p>
         <fieldset data-wide className={classes.extra}>
           <legend>A few more marks, to learn from</legend>
           <Check label="four pencils twice" value={twice} onChange={setTwice} />

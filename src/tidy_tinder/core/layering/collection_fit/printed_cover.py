@@ -7,7 +7,7 @@ stays: on a full tooth, too. So layers of pencils that were seen over black are 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -24,30 +24,35 @@ _DARK = 40.0
 # Standard deviation, in ln, of what all classes of a collection are wrong by beside what its pencils scatter and hold
 # (ours: with less, worlds like the demo lose more than the other two gain).
 _CLASSES_SD = 0.25
+# ln of how much more a full tooth holds than where scattering is open: layers of pencils that may scatter more or less
+# than is likeliest are lighter in the mean than those of likely ones, for which a tooth that holds less makes up (ours,
+# decision 0057).
+_KNOWN_HOLD = 0.2
 # What is expected of a full tooth is rounded, so that one mark more over black leaves most of what was mixed as it was.
 _ROUNDED_TO = 0.1
 
 
-def expected_hold(pencils: Iterable[tuple[PencilFit, PrintedOpacity]]) -> float:
+def expected_hold(pencils: Sequence[tuple[PencilFit, PrintedOpacity]]) -> float:
     """ln of how much more a full tooth holds than is usual, as fits of pencils with their printed classes say it; 0
-    where none that has a class was seen on a dark ground. Raises OutOfRangeError for an unknown class.
+    where none was seen on a dark ground. Raises OutOfRangeError for an unknown class.
 
     By how much all pencils scatter more than their classes is normal round nothing, and each round that; what the
     classes were wrong by in their sum of scattering and hold is normal round nothing, too.
     """
     told, to = 1.0 / PRIOR_SD[SHIFT] ** 2, 0.0
-    for pencil, opacity in pencils:
+    dark = [(pencil, opacity) for pencil, opacity in pencils if pencil.grounds[0] < _DARK]
+    for pencil, opacity in dark:
         usual = scattering_of(opacity)
-        open_, prior = float(pencil.covariance[LN_S, LN_S]), pencil.prior_s_sd**2
-        if not opacity or pencil.grounds[0] >= _DARK or open_ >= prior:
+        left, prior = float(pencil.covariance[LN_S, LN_S]), pencil.prior_s_sd**2
+        if not opacity or left >= prior:
             continue
         # What its marks alone say, the prior of its fit undone.
-        precision = 1.0 / open_ - 1.0 / prior
-        off = (float(pencil.unknowns[LN_S]) - np.log(usual)) / open_ / precision
+        precision = 1.0 / left - 1.0 / prior
+        off = (float(pencil.unknowns[LN_S]) - np.log(usual)) / left / precision
         weight = 1.0 / (prior + 1.0 / precision)
         told, to = told + weight, to + weight * off
     hold = PRIOR_SD[HELD] ** 2
-    expected = -to / told * hold / (hold + _CLASSES_SD**2)
+    expected = _KNOWN_HOLD * len(dark) / max(len(pencils), 1) - to / told * hold / (hold + _CLASSES_SD**2)
     return float(np.round(expected / _ROUNDED_TO) * _ROUNDED_TO)
 
 

@@ -129,7 +129,7 @@ def survey(
     if home is not None:
         charts = _learn(by_paper[home], known)
         by_chart = _fit_by_chart(charts, fitted[home], known)
-        fits = ((fit, known.colours[key].opacity) for key, fit in known.pencils.items())
+        fits = [(fit, known.colours[key].opacity) for key, fit in known.pencils.items()]
         fitted = with_hold(fitted, home, expected_hold(fits))
     fitted = learn_overlap(_stacks(strips, known, fitted), fitted)
     return Survey(
