@@ -22,7 +22,7 @@ from tidy_tinder.core.vocabulary import PrintedOpacity
 # A ground (L*) on which scattering shows: black papers and bars, no grey or buff ones.
 _DARK = 40.0
 # Standard deviation, in ln, of what all classes of a collection are wrong by beside what its pencils scatter and hold
-# (ours: with less, worlds like the demo lose more than the other two gain).
+# (ours: between what is best like the demo and in two other simulated physics, decision 0057).
 _CLASSES_SD = 0.25
 # ln of how much more a full tooth holds than where scattering is open: layers of pencils that may scatter more or less
 # than is likeliest are lighter in the mean than those of likely ones, for which a tooth that holds less makes up (ours,
