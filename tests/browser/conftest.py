@@ -101,7 +101,7 @@ def serve(tmp_path: Path) -> Iterator[Callable[..., Server]]:
     said = [server.stop() for server in running if server.process.poll() is None]
     for server in running:
         server.let_go()
-    assert not any("Traceback" in words for words in said)
+    assert [words for words in said if "Traceback" in words] == []
 
 
 @pytest.fixture
