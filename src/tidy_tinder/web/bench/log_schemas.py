@@ -8,7 +8,7 @@ from pydantic import Field
 
 from tidy_tinder.core.vocabulary import MOST_LAYERS, LogKind, SaidPressure
 from tidy_tinder.services.bench.log import EntryAs, NewEntry
-from tidy_tinder.web.shared.base import Id, Moment, MomentIn, Out, Schema, SectionId
+from tidy_tinder.web.shared.base import Asked, Id, Moment, MomentIn, Out, Schema, SectionId
 from tidy_tinder.web.shared.drawn import ColourOut
 
 _LONGEST_NOTE, _LONGEST_KEY, _MOST_AT_ONCE = 500, 64, 2000
@@ -108,7 +108,7 @@ class UntickIn(Schema):
     section_id: SectionId = 0
 
 
-class PencilCalledQuery(Schema):
+class PencilCalledQuery(Asked):
     """A code, a name, or # and a place in the tray."""
 
     q: str = Field(max_length=200)

@@ -20,7 +20,7 @@ from tidy_tinder.services.bench.place import PlaceAs
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.storage.models import DryingState, SectionState
 from tidy_tinder.web.bench.log_schemas import EntryOut
-from tidy_tinder.web.shared.base import MAX_ID, Id, Moment, Out, Schema, SectionId
+from tidy_tinder.web.shared.base import MAX_ID, Asked, Id, Moment, Out, Schema, SectionId
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, MarkOut, SeenOut
 
 _LONGEST_KEY = 64
@@ -223,7 +223,7 @@ class StepIn(Schema):
     state: StepState
 
 
-class StepLookQuery(Schema):
+class StepLookQuery(Asked):
     """Which step to look at, without going there."""
 
     step: Id

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Id, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 
 
-class DrawingFileForm(Schema):
+class DrawingFileForm(Asked):
     """The file, as the browser sends it, and the paper that the drawing is on where the file's own is not here."""
 
     file: UploadedFile

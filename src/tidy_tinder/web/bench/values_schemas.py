@@ -10,7 +10,7 @@ from tidy_tinder.core.reference.squint import LEAST_SHARE, MOST_SHARE
 from tidy_tinder.services.bench.simulated import Condition
 from tidy_tinder.services.bench.values import Way
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Id, Moment, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Moment, Out, Schema
 
 
 class CheckPath(Schema):
@@ -35,7 +35,7 @@ class CheckIn(Schema):
     patch: tuple[Share, Share] | None = None
 
 
-class DrawingPhotoForm(Schema):
+class DrawingPhotoForm(Asked):
     """A photo of the drawing as the browser sends it."""
 
     file: UploadedFile
@@ -47,7 +47,7 @@ class DrawingPhotoPath(Schema):
     photo_id: Id
 
 
-class CornersQuery(Schema):
+class CornersQuery(Asked):
     """Which picture the photo is to be laid on."""
 
     reference_id: Id
@@ -82,7 +82,7 @@ class SimulatedDrawingIn(Schema):
     finished: bool = False
 
 
-class CheckPictureQuery(Schema):
+class CheckPictureQuery(Asked):
     """grey: as values; squint: blurred by this share of the width."""
 
     grey: bool = False

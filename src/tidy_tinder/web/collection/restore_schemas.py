@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Schema
+from tidy_tinder.web.shared.base import Asked
 
 
-class RestoreForm(Schema):
+class RestoreForm(Asked):
     """A backup, as the browser sends it."""
 
     file: UploadedFile

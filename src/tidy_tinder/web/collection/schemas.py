@@ -11,7 +11,7 @@ from tidy_tinder.core.names.finding import Match
 from tidy_tinder.core.vocabulary import Lead, Tooth
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.context import Context
-from tidy_tinder.web.shared.base import Id, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourCardOut, PatchOut
 from tidy_tinder.web.shared.paths import PaperQuery
 
@@ -96,7 +96,7 @@ class SettingsIn(Schema):
     with_me: bool | None = None
 
 
-class HexQuery(Schema):
+class HexQuery(Asked):
     """A colour as a screen has it."""
 
     hex: str = Field(max_length=40, description="Six hexadecimal digits, with or without #")

@@ -7,13 +7,13 @@ from typing import Annotated
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError, field_validator
 
 from tidy_tinder.formats.columns import Columns
-from tidy_tinder.web.shared.base import Out, Schema
+from tidy_tinder.web.shared.base import Asked, Out
 
 _Words = Annotated[str, StringConstraints(max_length=120)]
 _SAID = TypeAdapter(Annotated[dict[_Words, _Words], Field(max_length=200)])
 
 
-class ColumnsForm(Schema):
+class ColumnsForm(Asked):
     """What columns of a file are, as the artist says: an object of JSON, from each heading to its field, which is empty
     where that column is not to be read.
     """

@@ -9,18 +9,18 @@ from tidy_tinder.formats.swatch_file.record import Ask, Said, White
 from tidy_tinder.services.exchange.swatches import SwatchFileKind
 from tidy_tinder.web.endpoint import UploadedFile
 from tidy_tinder.web.exchange.column_schemas import ColumnsForm, FieldOut, ReadAsOut
-from tidy_tinder.web.shared.base import MAX_ID, Id, Out, Schema
+from tidy_tinder.web.shared.base import MAX_ID, Asked, Id, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 
 
-class SwatchFileQuery(Schema):
+class SwatchFileQuery(Asked):
     """Which format, and of which paper; 0 for all."""
 
     kind: SwatchFileKind
     paper: int = Field(0, ge=0, le=MAX_ID)
 
 
-class PaletteQuery(Schema):
+class PaletteQuery(Asked):
     """On which paper; of which range, 0 for the tray."""
 
     paper: Id

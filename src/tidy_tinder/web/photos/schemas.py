@@ -10,7 +10,7 @@ from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.services.photos.simulated import Condition
 from tidy_tinder.storage.models import PhotoState
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Id, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Out, Schema
 from tidy_tinder.web.shared.drawn import PatchOut
 
 
@@ -20,7 +20,7 @@ class PhotoPath(Schema):
     photo_id: Id
 
 
-class PhotoForm(Schema):
+class PhotoForm(Asked):
     """A photo as the browser sends it."""
 
     file: UploadedFile

@@ -10,7 +10,7 @@ from pydantic import Field
 from tidy_tinder.core.practice.drills import Drill
 from tidy_tinder.core.sheet.layout import PageSize
 from tidy_tinder.services.collection.patches import Trust
-from tidy_tinder.web.shared.base import Out, Schema
+from tidy_tinder.web.shared.base import Asked, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, PatchOut
 
 _MOST_CHOICES = 6
@@ -32,7 +32,7 @@ class AnswerIn(Schema):
     ]
 
 
-class CardPageQuery(Schema):
+class CardPageQuery(Asked):
     """The page's size; card: which of many cards."""
 
     size: PageSize = PageSize.A4

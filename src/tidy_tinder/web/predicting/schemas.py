@@ -12,7 +12,7 @@ from tidy_tinder.core.vocabulary import (
 )
 from tidy_tinder.services.predicting.first_swatches import USUAL
 from tidy_tinder.storage.models import JobState
-from tidy_tinder.web.shared.base import Id, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, MarkOut, PatchOut
 
 
@@ -43,7 +43,7 @@ class JobsOut(Schema):
     jobs: list[JobOut]
 
 
-class WhyQuery(Schema):
+class WhyQuery(Asked):
     """Which of its marks."""
 
     paper: Id
@@ -105,7 +105,7 @@ class WhyOut(Out):
     surer: list[SurerOut]
 
 
-class FirstQuery(Schema):
+class FirstQuery(Asked):
     """How many pencils to advise."""
 
     count: int = Field(default=USUAL, ge=FEWEST, le=MOST)

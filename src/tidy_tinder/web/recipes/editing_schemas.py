@@ -9,7 +9,7 @@ from pydantic import Field
 from tidy_tinder.core.vocabulary import MarkPressure, SaidPurpose, StepKind
 from tidy_tinder.formats.recipe_text import LONGEST_LINE
 from tidy_tinder.services.recipes.editing import MOST_LINES
-from tidy_tinder.web.shared.base import Id, Layers, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Layers, Out, Schema
 from tidy_tinder.web.shared.changes import ChangeOut
 from tidy_tinder.web.shared.paths import RecipePath
 
@@ -60,7 +60,7 @@ class RecipeVersionPath(RecipePath):
     version_id: Id
 
 
-class CompareQuery(Schema):
+class CompareQuery(Asked):
     """The version that is compared with; none for the recipe as it is now."""
 
     beside: Id | None = None

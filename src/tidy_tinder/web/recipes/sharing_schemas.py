@@ -5,11 +5,11 @@ from __future__ import annotations
 from tidy_tinder.core.sheet.layout import PageSize
 from tidy_tinder.services.recipes.sharing import RecipeKind
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Schema
+from tidy_tinder.web.shared.base import Asked
 from tidy_tinder.web.shared.paths import ColourQuery, PaperQuery
 
 
-class RecipeFileForm(Schema):
+class RecipeFileForm(Asked):
     """The file, as the browser sends it."""
 
     file: UploadedFile

@@ -8,7 +8,7 @@ from tidy_tinder.core.sheet.layout import PageSize
 from tidy_tinder.core.vocabulary import LARGEST_DRAWING_MM, WorkOrder
 from tidy_tinder.services.reference.printing import FINEST_GRID_MM, MOST_FIELDS, GridWish
 from tidy_tinder.web.reference.schemas import PickAnswerOut, WishQuery
-from tidy_tinder.web.shared.base import Out, Schema
+from tidy_tinder.web.shared.base import Asked, Out, Schema
 from tidy_tinder.web.shared.drawn import PatchOut
 
 
@@ -47,7 +47,7 @@ class CardPrintQuery(WishQuery):
     size: PageSize = PageSize.A4
 
 
-class PatchesQuery(Schema):
+class PatchesQuery(Asked):
     """The size of the pages."""
 
     size: PageSize = PageSize.A4

@@ -21,7 +21,7 @@ from tidy_tinder.services.reference.printing import FINEST_GRID_MM, MOST_FIELDS
 from tidy_tinder.services.reference.view import VIEW_SIDE
 from tidy_tinder.storage.models import PictureState
 from tidy_tinder.web.endpoint import UploadedFile
-from tidy_tinder.web.shared.base import Id, LabTriple, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, LabTriple, Out, Schema
 from tidy_tinder.web.shared.drawn import DifferenceOut, PatchOut
 from tidy_tinder.web.shared.offers import CoatIn, CoatOut
 from tidy_tinder.web.shared.paths import PaperQuery
@@ -42,13 +42,13 @@ class PickPath(Schema):
     pick_id: Id
 
 
-class RemoveQuery(Schema):
+class RemoveQuery(Asked):
     """Whether she knows what came of the picture and removes it all the same."""
 
     sure: bool = False
 
 
-class ReferenceForm(Schema):
+class ReferenceForm(Asked):
     """A picture as the browser sends it."""
 
     file: UploadedFile
@@ -147,7 +147,7 @@ class ReferenceOut(Out):
     picks: list[PickOut]
 
 
-class ViewQuery(Schema):
+class ViewQuery(Asked):
     """How the picture is looked at. zones: borders in L*, rising; wide_mm, high_mm: of the drawing, over which a grid
     is laid: every so many mm, so many columns and rows, or in sections of about 29 cm²; sections: whether the drawing's
     own are drawn; marked: the number of a pick.
@@ -219,7 +219,7 @@ class ZonesOut(Schema):
     zones: list[ZoneShareOut]
 
 
-class LoupeQuery(Schema):
+class LoupeQuery(Asked):
     """Where the loupe lies in the picture as it is shown; radius: in pixels of the file."""
 
     x: Share

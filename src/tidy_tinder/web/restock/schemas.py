@@ -11,14 +11,14 @@ from tidy_tinder.core.vocabulary import PencilState
 from tidy_tinder.services.restock.buying import BuyWish
 from tidy_tinder.services.restock.demands import DemandOf
 from tidy_tinder.services.restock.prices import PriceOf
-from tidy_tinder.web.shared.base import Id, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Out, Schema
 from tidy_tinder.web.shared.drawn import ColourOut, DifferenceOut, MarkOut, PatchOut
 
 _MOST_BOUGHT, _MOST_IDS = 12, 400
 _DEAREST = 999_999.0
 
 
-class BuyQuery(Schema):
+class BuyQuery(Asked):
     """What one wants. most: colours; ranges: numbers parted by spaces, all where empty; again: begin anew."""
 
     most: int = Field(default=3, ge=1, le=_MOST_BOUGHT)
@@ -113,13 +113,13 @@ class BuysOut(Out):
     failed: bool
 
 
-class AgainQuery(Schema):
+class AgainQuery(Asked):
     """again: begin anew what was stopped or failed."""
 
     again: bool = False
 
 
-class PackQuery(Schema):
+class PackQuery(Asked):
     """A tin of `count` pencils for some recipes, their numbers parted by spaces."""
 
     recipes: str = Field(default="", max_length=2000, pattern=r"^[0-9 ]*$")
@@ -241,7 +241,7 @@ class ShoppingListOut(Out):
     currency: str
 
 
-class ListPageQuery(Schema):
+class ListPageQuery(Asked):
     """The paper that the list is printed on."""
 
     size: PageSize = PageSize.A4
@@ -329,7 +329,7 @@ class RunningOutsOut(Schema):
     stub_mm: int
 
 
-class DrawingQuery(Schema):
+class DrawingQuery(Asked):
     """Of one drawing, or of all."""
 
     drawing: Id | None = None

@@ -39,6 +39,14 @@ class Schema(BaseModel):
     model_config = ConfigDict(defer_build=True)
 
 
+class Asked(Schema):
+    """What is asked with an address or a form. It is built at once, unlike what goes in or out as JSON: whoever takes
+    a question apart looks at the schema of its model, and of several who come first one met it half built.
+    """
+
+    model_config = ConfigDict(defer_build=False)
+
+
 class Out(Schema):
     """What goes out: made from a result of the services by its attributes, `Model.model_validate(result)`."""
 

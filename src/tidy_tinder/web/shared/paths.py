@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from tidy_tinder.core.difference.priorities import Closest
-from tidy_tinder.web.shared.base import Id, Schema
+from tidy_tinder.web.shared.base import Asked, Id, Schema
 
 
-class PaperQuery(Schema):
+class PaperQuery(Asked):
     """The paper at hand."""
 
     paper: Id

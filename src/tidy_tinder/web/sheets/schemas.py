@@ -9,7 +9,7 @@ from pydantic import Field, field_validator
 from tidy_tinder.core.sheet.layout import LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount
 from tidy_tinder.services.sheets.plan import For, Order, SheetPlan
-from tidy_tinder.web.shared.base import Id, LabTriple, Out, Schema
+from tidy_tinder.web.shared.base import Asked, Id, LabTriple, Out, Schema
 
 Box = list[float]
 """x, y, width, height in mm from the upper left corner."""
@@ -35,13 +35,13 @@ class SheetIn(Schema):
         )  # fmt: skip
 
 
-class PracticeQuery(Schema):
+class PracticeQuery(Asked):
     """The size of the pages."""
 
     size: PageSize = PageSize.A4
 
 
-class CardQuery(SheetIn):
+class CardQuery(SheetIn, Asked):
     """Which pencils a palette card is for: as for a sheet."""
 
 
