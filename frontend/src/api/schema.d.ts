@@ -5726,6 +5726,8 @@ export interface components {
             ground: components["schemas"]["PatchOut"];
             /** None Layered */
             none_layered: boolean;
+            /** None Over Black */
+            none_over_black: boolean;
             /** Orders */
             orders: components["schemas"]["LaidOrderOut"][];
             /** Passes Left */
@@ -8069,8 +8071,9 @@ export interface components {
         };
         /**
          * SessionCountOut
-         * @description How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
-         *     pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
+         * @description How many marks it would have, of how many kinds of mark two makings were measured so far, of how many pencils a
+         *     mark over black, and of how many one of several layers on its paper. takes_layers: whether that takes as many as
+         *     would be laid.
          */
         SessionCountOut: {
             /** Layered */
@@ -8079,6 +8082,8 @@ export interface components {
             made_twice: number;
             /** Marks */
             marks: number;
+            /** Over Black */
+            over_black: number;
             /** Takes Layers */
             takes_layers: boolean;
         };
@@ -8097,6 +8102,11 @@ export interface components {
             burnisher_id?: number | null;
             /** Colour Ids */
             colour_ids?: number[];
+            /**
+             * Few Over Black
+             * @default false
+             */
+            few_over_black?: boolean;
             /** @default dry */
             finish?: components["schemas"]["Finish"];
             /**

@@ -45,6 +45,13 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
               wax there.
             </p>
           )}
+          {out.none_over_black && (
+            <p className="soft">
+              No mark over black is read yet.{" "}
+              <Link to={`/swatches/begin?paper=${paper.id}&black=yes`}>Eight pencils over a black bar</Link> tell how much yours
+              cover: layers are predicted nearer.
+            </p>
+          )}
           <div className="row">
             <button type="button" className="button" data-strong onClick={onTry}>
               Try on scrap <kbd>t</kbd>

@@ -31,12 +31,14 @@ function chosenIn(state: unknown): number[] {
 function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf[] }) {
   const [search] = useSearchParams();
   const chosen = chosenIn(useLocation().state);
+  // Who comes from layers wants what tells of these alone.
+  const forLayers = search.has("layered") || search.has("black");
   const sets = shelves.flatMap((shelf) => shelf.sets.map((set) => [String(set.id), set.name] as const));
   const [paper, setPaper] = useState(search.get("paper") ?? String(context.paper_id));
   const [which, setWhich] = useState<Which>(chosen.length > 0 ? "chosen" : "owned");
   const [range, setRange] = useState(search.get("range") ?? "");
   const [set, setSet] = useState(sets[0]?.[0] ?? "");
-  const [pressures, setPressures] = useState<readonly string[]>(search.has("layered") ? [] : MARK_PRESSURES);
+  const [pressures, setPressures] = useState<readonly string[]>(forLayers ? [] : MARK_PRESSURES);
   const [black, setBlack] = useState(false);
   const [missing, setMissing] = useState(true);
   const [layers, setLayers] = useState("1");
@@ -44,6 +46,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
   const [burnisher, setBurnisher] = useState<{ id: number; name: string } | null>(null);
   const [three, setThree] = useState(false);
   const [twice, setTwice] = useState(false);
+  const [few, setFew] = useState(search.has("black"));
   const [layered, setLayered] = useState(search.has("layered"));
   // What tells how wax takes to wax is laid beside single dry layers.
   const single = Number(layers) <= 1 && finish === "dry";
@@ -61,6 +64,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
     burnisher_id: finish === "burnished" ? (burnisher?.id ?? null) : null,
     average_of: three ? 3 : 1,
     twice,
+    few_over_black: few && single,
     layered: layered && single,
   };
   const { data: count } = useCount(plan);
@@ -134,7 +138,7 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
           <Check label="mean of three readings" value={three} onChange={setThree} />
         </div>
         <p data-wide className="soft">
-          A mark over black tells how much a pencil covers. Where some are read, layers are predicted nearer, too.
+          A mark over black tells how much a pencil covers.
         </p>
         <fieldset data-wide className={classes.extra}>
           <legend>A few more marks, to learn from</legend>
@@ -143,6 +147,15 @@ function Begin({ context, shelves }: { context: Context; shelves: readonly Shelf
             {count?.made_twice === 0 && "No mark was made twice yet. "}
             Two makings of one mark tell how much your hand varies: every band of a prediction rests on it.
           </p>
+          {single && !black && (
+            <>
+              <Check label="eight pencils heavy over a black bar" value={few} onChange={setFew} />
+              <p className="soft">
+                {count?.over_black === 0 && "No mark over black is read yet. "}
+                They tell how much your pencils cover, against what their charts print: layers are predicted nearer.
+              </p>
+            </>
+          )}
           {single && count?.takes_layers === false && (
             <p className="soft">This paper takes fewer than three layers: four pencils in three layers are not asked for.</p>
           )}

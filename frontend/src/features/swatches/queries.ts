@@ -43,8 +43,12 @@ export function useCount(body: Schemas["SessionIn"]) {
     queryKey: ["session-count", body],
     queryFn: () => data(api.POST("/api/swatching/count", { body })),
     placeholderData: keepPreviousData,
-    enabled: (body.pressures.length > 0 || body.over_black === true || body.layered === true) && (body.finish !== "burnished" || body.burnisher_id != null),
+    enabled: asksForMarks(body) && (body.finish !== "burnished" || body.burnisher_id != null),
   });
+}
+
+function asksForMarks({ pressures, over_black, few_over_black, layered }: SessionPlan): boolean {
+  return pressures.length > 0 || over_black === true || few_over_black === true || layered === true;
 }
 
 /** Say that a session is done. */

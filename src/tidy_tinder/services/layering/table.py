@@ -17,6 +17,7 @@ from tidy_tinder.services.collection.paper import paper_lab
 from tidy_tinder.services.collection.patches import Patch, Seen, Trust, patch
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.collection.stacks import Laid, check_layers, layers_in_words, look_at, owned_layers
+from tidy_tinder.storage.queries.swatches import tried_over_black
 
 # Solvent on fewer layers than this finds too little wax to dissolve (common practice, no source).
 _LEAST_FOR_SOLVENT = 3
@@ -50,7 +51,7 @@ class LaidOut:
 
     apart: how the second order differs from the first, and plus_minus how far that may be off, None where both were
     measured; passes_left: how many more layers the paper takes; none_layered: whether marks are measured on it,
-    but none of several layers; warnings: what speaks against it.
+    but none of several layers; none_over_black: whether none over black is measured at all; warnings: what speaks against it.
     """
 
     ready: bool
@@ -62,6 +63,7 @@ class LaidOut:
     plus_minus: float | None
     passes_left: int
     none_layered: bool
+    none_over_black: bool
     warnings: tuple[str, ...]
 
 
@@ -76,7 +78,7 @@ def lay_out(collection: Collection, paper_id: int, layers: Sequence[Layer[int]],
         none_layered = bool(scene.measured) and not scene.layered
         table = LaidOut(
             True, "", patch(paper_lab(paper)), alone, (), None, None, left, none_layered,
-            _warnings(scene, laid, solvent),
+            not tried_over_black(session), _warnings(scene, laid, solvent),
         )  # fmt: skip
         if scene.known is None:
             return replace(table, ready=False)

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from enum import StrEnum
 from itertools import cycle
 
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Finish, Ground, Pressure
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, MOST_LAYERS, Effect, Finish, Ground, Opacity, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_work import pulled_out
 from tidy_tinder.services.collection.in_layers import IN_LAYERS, LAYERS_LAID, far_apart, pencils_in_layers, takes_layers
@@ -17,7 +17,7 @@ from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
 from tidy_tinder.storage.models import BoxedSet, SessionItem, SwatchSession
 from tidy_tinder.storage.queries.colours import ColourRow, set_contents
-from tidy_tinder.storage.queries.swatches import made_twice, measured_marks
+from tidy_tinder.storage.queries.swatches import made_twice, measured_marks, tried_over_black
 
 MOST_MARKS = 2400
 
@@ -35,15 +35,23 @@ MADE_TWICE = 4
 """How many pencils a session has made twice where that is asked: with light, medium and heavy marks of each, twelve
 differences that nothing but the hand has made."""
 
+FEW_OVER_BLACK = 8
+"""How many pencils a session has laid over a black bar where that is asked: what they tell of the layers of all pencils
+is measured in docs/decisions/0058."""
+
 # By turns: medium layers alone tell little of how much wax a tooth holds once it is full.
 _LAID = (Pressure.MEDIUM, Pressure.HEAVY)
+
+# How well a pencil covers, as charts print it; "" where they say nothing.
+_COVERS = (*Opacity, "")
 
 
 @dataclass(frozen=True)
 class SessionPlan:
     """What a session is to read. only_missing leaves out marks that are measured already; twice: a few of the pencils
-    are made once more at the end, which tells how much the hand varies; layered: a few are laid in several layers, too,
-    which tells how wax takes to wax on this paper.
+    are made once more at the end, which tells how much the hand varies; few_over_black: a few are laid heavily over a
+    black bar, too, which tells how wax covers; layered: a few are laid in several layers, too, which tells how wax
+    takes to wax on this paper.
     """
 
     paper_id: int
@@ -59,6 +67,7 @@ class SessionPlan:
     burnisher_id: int | None = None
     average_of: int = 1
     twice: bool = False
+    few_over_black: bool = False
     layered: bool = False
 
 
@@ -106,12 +115,14 @@ def start_session(collection: Collection, plan: SessionPlan) -> tuple[int, Chang
 
 @dataclass(frozen=True)
 class SessionCount:
-    """How many marks a session would have, of how many kinds of mark two makings were measured so far, and of how
-    many pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
+    """How many marks a session would have, of how many kinds of mark two makings were measured so far, of how many
+    pencils a mark over black, and of how many one of several layers on its paper. takes_layers: whether that takes as
+    many as would be laid.
     """
 
     marks: int
     made_twice: int
+    over_black: int
     layered: int
     takes_layers: bool
 
@@ -122,12 +133,14 @@ def count_marks(collection: Collection, plan: SessionPlan) -> SessionCount:
     with collection() as session:
         scene = Scene.on(session, plan.paper_id)
         return SessionCount(
-            len(_marks_to_read(scene, plan)), made_twice(session), len(scene.layered), takes_layers(scene)
-        )
+            len(_marks_to_read(scene, plan)), made_twice(session), len(tried_over_black(session)), len(scene.layered),
+            takes_layers(scene),
+        )  # fmt: skip
 
 
 def _check_plan(plan: SessionPlan) -> None:
-    if not (plan.pressures or plan.over_black or plan.layered) or set(plan.pressures) - set(MARK_PRESSURES):
+    of_few = plan.few_over_black or plan.layered
+    if not (plan.pressures or plan.over_black or of_few) or set(plan.pressures) - set(MARK_PRESSURES):
         raise RefusedError(f"Choose at least one of {', '.join(MARK_PRESSURES)}.")
     if plan.finish not in tuple(Finish):
         raise RefusedError(f"A finish is {', '.join(Finish)}.")
@@ -139,13 +152,14 @@ def _check_plan(plan: SessionPlan) -> None:
         raise RefusedError("A mark is read once, or three times for an average.")
     if not 1 <= plan.layers <= MOST_LAYERS:
         raise RefusedError(f"A mark has 1 to {MOST_LAYERS} layers.")
-    if plan.layered and (plan.layers != 1 or plan.finish != Finish.DRY):
-        raise RefusedError(f"{IN_LAYERS} pencils in {LAYERS_LAID} layers are asked for beside dry marks of one layer.")
+    if of_few and (plan.layers != 1 or plan.finish != Finish.DRY):
+        few = f"{IN_LAYERS} pencils in {LAYERS_LAID} layers" if plan.layered else f"{FEW_OVER_BLACK} pencils over black"
+        raise RefusedError(f"{few} are asked for beside dry marks of one layer.")
 
 
 def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
-    """In chart order: light, medium, heavy, and heavy over the black bar; then those once more that are made twice, and
-    last those in several layers.
+    """In chart order: light, medium, heavy, and heavy over the black bar; then those once more that are made twice,
+    those few over black, and last those in several layers.
     """
     wanted = _wanted(scene, plan)
     rows = [r for r in scene.colours.values() if r.id in wanted]
@@ -162,8 +176,9 @@ def _marks_to_read(scene: Scene, plan: SessionPlan) -> list[MarkToRead]:
         if plan.over_black and (Pressure.HEAVY, plan.layers) not in black.get(row.id, {}):
             marks.append(MarkToRead(row.id, Pressure.HEAVY, plan.layers, Ground.BLACK))
     once_more = _once_more(marks) if plan.twice else []
+    few = _few_over_black(scene, rows, plan) if plan.few_over_black and not plan.over_black else []
     known = scene.layered if plan.only_missing else frozenset()
-    return marks + once_more + (_in_layers(scene, rows, known) if plan.layered else [])
+    return marks + once_more + few + (_in_layers(scene, rows, known) if plan.layered else [])
 
 
 def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
@@ -171,6 +186,17 @@ def _once_more(marks: Sequence[MarkToRead]) -> list[MarkToRead]:
     bare = [mark for mark in marks if mark.over == Ground.PAPER]
     again = far_apart(list(dict.fromkeys(mark.colour_id for mark in bare)), MADE_TWICE)
     return [mark for mark in bare if mark.colour_id in again]
+
+
+def _few_over_black(scene: Scene, rows: Sequence[ColourRow], plan: SessionPlan) -> list[MarkToRead]:
+    """A few of these pencils heavy over a black bar, of all classes of cover, but for those that are known so."""
+    known = tried_over_black(scene.session) if plan.only_missing else frozenset()
+    open_ones = [row for row in rows if row.effect == Effect.ORDINARY and row.id not in known]
+    # What is told of all pencils is told by those of a printed class; others come only where these are too few.
+    by_cover = sorted(open_ones, key=lambda row: _COVERS.index(row.opacity))
+    classed = sum(bool(row.opacity) for row in open_ones)
+    few = far_apart([row.id for row in by_cover[: max(classed, FEW_OVER_BLACK)]], FEW_OVER_BLACK)
+    return [MarkToRead(colour_id, Pressure.HEAVY, over=Ground.BLACK) for colour_id in few]
 
 
 def _in_layers(scene: Scene, rows: Sequence[ColourRow], known: frozenset[int]) -> list[MarkToRead]:

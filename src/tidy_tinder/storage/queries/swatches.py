@@ -127,6 +127,12 @@ def made_twice(session: Session) -> int:
     return session.scalar(select(func.count()).select_from(kinds.subquery())) or 0
 
 
+def tried_over_black(session: Session) -> frozenset[int]:
+    """The colours of which a dry mark over black was measured, on whatever paper."""
+    query = select(Swatch.colour_id).where(Swatch.finish == Finish.DRY, Swatch.over == Ground.BLACK).distinct()
+    return frozenset(session.scalars(query))
+
+
 def coverage(session: Session) -> dict[tuple[int, Pressure], set[int]]:
     """By (paper, pressure): the colours of which a dry mark of one layer on bare paper was measured."""
     # One row a paper and pressure: of thirty thousand swatches each row by itself takes a quarter of a second.

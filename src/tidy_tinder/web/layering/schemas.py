@@ -65,6 +65,7 @@ class LayeringOut(Out):
     plus_minus: float | None
     passes_left: int
     none_layered: bool
+    none_over_black: bool
     warnings: list[str]
 
 

@@ -76,6 +76,7 @@ class SessionIn(Schema):
     burnisher_id: Id | None = None
     average_of: Literal[1, 3] = 1
     twice: bool = False
+    few_over_black: bool = False
     layered: bool = False
 
 
@@ -123,12 +124,14 @@ class SessionOut(Out):
 
 
 class SessionCountOut(Out):
-    """How many marks it would have, of how many kinds of mark two makings were measured so far, and of how many
-    pencils a mark of several layers on its paper. takes_layers: whether that takes as many as would be laid.
+    """How many marks it would have, of how many kinds of mark two makings were measured so far, of how many pencils a
+    mark over black, and of how many one of several layers on its paper. takes_layers: whether that takes as many as
+    would be laid.
     """
 
     marks: int
     made_twice: int
+    over_black: int
     layered: int
     takes_layers: bool
 
