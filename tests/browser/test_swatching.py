@@ -298,6 +298,21 @@ def test_four_pencils_are_laid_in_three_layers_too(page: Page) -> None:
     assert "No mark of several layers" not in page.text("main fieldset")
 
 
+def test_eight_pencils_over_black_are_asked_for_where_not_all_are(page: Page) -> None:
+    page.go("/swatches/begin?paper=1&black=yes")
+    page.until_text("8 marks to read", "[role=status]")
+    page.until_text("They tell how much your pencils cover", "main fieldset")
+    page.click("heavy over a black bar too (opacity)", "main label")
+    assert "eight pencils" not in page.text("main fieldset")
+    page.click("heavy over a black bar too (opacity)", "main label")
+    page.until_text("8 marks to read", "[role=status]")
+    page.click("Begin", "main button")
+    page.until_text("Put under the reader")
+    marks = page.all("main ol[aria-label='All marks of this session'] li")
+    assert len(marks) == 8
+    assert all("over the black bar" in mark.text for mark in marks)
+
+
 def test_a_cell_of_the_board_leads_to_what_is_missing(view: Page) -> None:
     view.go("/swatches")
     view.one("tbody tr:nth-child(4) td:nth-of-type(3) a").click()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from sqlalchemy import select
 from tests.services.at_home import BUFF, HOT_PRESSED, PRINT, VELLUM, colour_id
 
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
@@ -11,16 +12,18 @@ from tidy_tinder.core.difference.components import difference
 from tidy_tinder.core.layers import Layer
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
-from tidy_tinder.core.vocabulary import Pressure
+from tidy_tinder.core.vocabulary import Ground, Pressure
 from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.collection.scene import Scene
 from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.services.journal import writing
 from tidy_tinder.services.layering.table import lay_out
 from tidy_tinder.services.reader import ReaderLink
 from tidy_tinder.services.swatches.session_plan import SessionPlan, Which, start_session
 from tidy_tinder.services.swatches.sessions import open_session, read_item
+from tidy_tinder.storage.models import Swatch
 
 
 def layer(collection: Collection, name: str, pressure: Pressure = Pressure.MEDIUM, count: int = 1) -> Layer[int]:
@@ -156,3 +159,12 @@ def test_what_is_not_modelled_or_not_there_is_said(demo: Collection, empty: Coll
         lay_out(empty, 1, [Layer(5, Pressure.LIGHT)])
     with pytest.raises(NotFoundError):
         lay_out(demo, 99, [layer(demo, "Heron 125")])
+
+
+def test_who_has_read_nothing_over_black_is_told_where_to_begin(demo: Collection) -> None:
+    laid = [layer(demo, "Heron 129"), layer(demo, "Heron 215", Pressure.HEAVY)]
+    assert not lay_out(demo, VELLUM, laid).none_over_black
+    with writing(demo, "None over black") as session:
+        for swatch in session.scalars(select(Swatch).where(Swatch.over == Ground.BLACK)):
+            session.delete(swatch)
+    assert lay_out(demo, VELLUM, laid).none_over_black

@@ -39,7 +39,7 @@ from tidy_tinder.services.swatches.sessions import (
 from tidy_tinder.services.swatches.store import remove_swatch
 from tidy_tinder.storage.models import Colour, SessionItem, Swatch
 from tidy_tinder.storage.queries.fits import dry_marks
-from tidy_tinder.storage.queries.swatches import made_twice
+from tidy_tinder.storage.queries.swatches import made_twice, tried_over_black
 
 
 @pytest.fixture
@@ -372,6 +372,52 @@ def test_four_pencils_are_laid_in_three_layers_last(demo: Collection, link: Read
     assert delta_e_2000(seen, three) < delta_e_2000(seen, one)
 
 
+def test_eight_pencils_of_all_classes_are_laid_over_black_before_those_in_layers(demo: Collection) -> None:
+    plan = SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), few_over_black=True, layered=True)
+    items = open_session(demo, start_session(demo, plan)[0]).items
+    few = items[-12:-4]
+    assert {(i.pressure, i.over, i.layers) for i in few} == {("heavy", "black", 1)}
+    assert {i.over for i in (*items[:-12], *items[-4:])} == {"paper"}
+    assert {i.colour.effect for i in few} == {"ordinary"}
+    assert {i.colour.opacity for i in few} == {"transparent", "semi", "opaque"}
+    with demo() as session:
+        tried = tried_over_black(session)
+    assert count_marks(demo, plan).over_black == len(tried) > 0
+    assert not tried & {i.colour.id for i in few}
+
+
+def test_one_that_was_read_over_black_is_not_asked_for_again_unless_all_is(demo: Collection, link: ReaderLink) -> None:
+    plan = SessionPlan(VELLUM, Which.OWNED, (), few_over_black=True)
+    number, _ = start_session(demo, plan)
+    before = count_marks(demo, plan).over_black
+    first = open_session(demo, number).items[0]
+    assert read_item(demo, link, first.id).outcome == "stored"
+    assert count_marks(demo, replace(plan, paper_id=PRINT)).over_black == before + 1
+    of_these = replace(plan, which=Which.CHOSEN, colour_ids=(first.colour.id,))
+    assert count_marks(demo, of_these).marks == 0
+    assert count_marks(demo, replace(of_these, only_missing=False)).marks == 1
+    # Where each is laid over black already, no few are.
+    each = replace(plan, over_black=True)
+    assert count_marks(demo, each).marks == count_marks(demo, replace(each, few_over_black=False)).marks
+
+
+def test_pencils_without_a_printed_class_are_laid_over_black_where_others_are_too_few(demo: Collection) -> None:
+    with writing(demo, "Charts that print no class") as session:
+        tried = tried_over_black(session)
+        rows = session.scalars(select(Colour).where(Colour.effect == Effect.ORDINARY, Colour.id.not_in(tried))).all()
+        classed, unknown = [c.id for c in rows[:9]], [c.id for c in rows[9:18]]
+        for colour in rows[9:18]:
+            colour.opacity = ""
+
+    def laid(*ids: int) -> set[int]:
+        plan = SessionPlan(PRINT, Which.CHOSEN, (), colour_ids=ids, few_over_black=True)
+        return {i.colour.id for i in open_session(demo, start_session(demo, plan)[0]).items}
+
+    assert laid(*classed[:9], *unknown[:9]) <= set(classed)
+    assert laid(*classed[:3], *unknown[:9]) >= set(classed[:3])
+    assert len(laid(*classed[:3], *unknown[:9])) == 8
+
+
 def test_layers_that_are_measured_are_not_asked_for_again(demo: Collection, link: ReaderLink) -> None:
     plan = SessionPlan(VELLUM, Which.OWNED, (Pressure.HEAVY,), layered=True)
     number, _ = start_session(demo, plan)
@@ -412,9 +458,12 @@ def test_three_heavy_layers_may_be_far_from_one(demo: Collection, link: ReaderLi
     assert (one.outcome, three.outcome, three.item.doubt) == ("stored", "stored", "")
 
 
+@pytest.mark.parametrize("few", [{"layered": True}, {"few_over_black": True}])
 @pytest.mark.parametrize("otherwise", [{"layers": 2}, {"finish": Finish.SOLVENT}])
-def test_layers_are_laid_beside_single_dry_marks_only(demo: Collection, otherwise: dict[str, Any]) -> None:
-    plan = SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), layered=True)
+def test_a_few_are_laid_beside_single_dry_marks_only(
+    demo: Collection, otherwise: dict[str, Any], few: dict[str, Any]
+) -> None:
+    plan = SessionPlan(PRINT, Which.OWNED, (Pressure.HEAVY,), **few)
     with pytest.raises(RefusedError, match="beside dry marks of one layer"):
         start_session(demo, replace(plan, **otherwise))
 

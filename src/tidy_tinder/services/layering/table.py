@@ -51,7 +51,8 @@ class LaidOut:
 
     apart: how the second order differs from the first, and plus_minus how far that may be off, None where both were
     measured; passes_left: how many more layers the paper takes; none_layered: whether marks are measured on it,
-    but none of several layers; none_over_black: whether none over black is measured at all; warnings: what speaks against it.
+    but none of several layers; none_over_black: whether none over black is measured at all; warnings: what speaks
+    against it.
     """
 
     ready: bool
