@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
-from typing import Any
+from typing import Any, Literal
 
 import numpy as np
 import pytest
@@ -14,7 +14,7 @@ from tests.services.at_home import PRINT, VELLUM, colour_id
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.reflectance.recovery import recover_reflectance
-from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Pressure
+from tidy_tinder.core.vocabulary import Effect, Finish, Ground, Opacity, Pressure
 from tidy_tinder.devices import errors
 from tidy_tinder.devices.errors import ReaderError
 from tidy_tinder.devices.truth.world import demo_world
@@ -401,21 +401,25 @@ def test_one_that_was_read_over_black_is_not_asked_for_again_unless_all_is(demo:
     assert count_marks(demo, each).marks == count_marks(demo, replace(each, few_over_black=False)).marks
 
 
+def few_over_black(collection: Collection, *printed: Opacity | Literal[""]) -> list[str]:
+    """What charts print of those that are laid over black, of pencils whose charts print this."""
+    with writing(collection, "Other charts") as session:
+        open_ones = (Colour.effect == Effect.ORDINARY, Colour.id.not_in(tried_over_black(session)))
+        rows = session.scalars(select(Colour).where(*open_ones).order_by(Colour.range_id, Colour.position)).all()
+        for colour, opacity in zip(rows, printed, strict=False):
+            colour.opacity = opacity
+        ids = tuple(colour.id for colour in rows[: len(printed)])
+    plan = SessionPlan(PRINT, Which.CHOSEN, (), colour_ids=ids, few_over_black=True)
+    return [i.colour.opacity for i in open_session(collection, start_session(collection, plan)[0]).items]
+
+
+def test_those_over_black_are_spread_over_the_classes_not_over_the_chart(demo: Collection) -> None:
+    assert few_over_black(demo, *(Opacity.TRANSPARENT, Opacity.OPAQUE) * 8) == ["transparent"] * 4 + ["opaque"] * 4
+
+
 def test_pencils_without_a_printed_class_are_laid_over_black_where_others_are_too_few(demo: Collection) -> None:
-    with writing(demo, "Charts that print no class") as session:
-        tried = tried_over_black(session)
-        rows = session.scalars(select(Colour).where(Colour.effect == Effect.ORDINARY, Colour.id.not_in(tried))).all()
-        classed, unknown = [c.id for c in rows[:9]], [c.id for c in rows[9:18]]
-        for colour in rows[9:18]:
-            colour.opacity = ""
-
-    def laid(*ids: int) -> set[int]:
-        plan = SessionPlan(PRINT, Which.CHOSEN, (), colour_ids=ids, few_over_black=True)
-        return {i.colour.id for i in open_session(demo, start_session(demo, plan)[0]).items}
-
-    assert laid(*classed[:9], *unknown[:9]) <= set(classed)
-    assert laid(*classed[:3], *unknown[:9]) >= set(classed[:3])
-    assert len(laid(*classed[:3], *unknown[:9])) == 8
+    assert few_over_black(demo, *("",) * 9, *(Opacity.SEMI,) * 9) == ["semi"] * 8
+    assert few_over_black(demo, *("",) * 9, *(Opacity.SEMI,) * 3) == ["semi"] * 3 + [""] * 5
 
 
 def test_layers_that_are_measured_are_not_asked_for_again(demo: Collection, link: ReaderLink) -> None:
