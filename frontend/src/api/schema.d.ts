@@ -6825,7 +6825,8 @@ export interface components {
         };
         /**
          * PhotoCellOut
-         * @description One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page.
+         * @description One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page; over_black: the
+         *     heavy mark on the black bar, where it is told.
          */
         PhotoCellOut: {
             /** Box */
@@ -6842,6 +6843,7 @@ export interface components {
             layers: number;
             /** Name */
             name: string;
+            over_black: components["schemas"]["PhotoZoneOut"] | null;
             state: components["schemas"]["CellState"];
             /** Taken */
             taken: boolean;

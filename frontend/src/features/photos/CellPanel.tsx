@@ -59,6 +59,21 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
                 {zone.off !== null && <td>{zone.off.toFixed(1)}</td>}
               </tr>
             ))}
+            {cell.over_black !== null && (
+              <tr>
+                <th scope="row">
+                  <abbr title="The heavy mark on the black bar: it tells how much the pencil covers">over black</abbr>
+                </th>
+                <td>
+                  <span
+                    className={classes.patch}
+                    style={{ background: cell.over_black.colour.hex }}
+                    title={`L* a* b* ${cell.over_black.colour.lab.map((v) => v.toFixed(1)).join("  ")}`}
+                  />
+                </td>
+                <td>± {cell.over_black.spread.toFixed(1)}</td>
+              </tr>
+            )}
           </tbody>
         </table>
       )}

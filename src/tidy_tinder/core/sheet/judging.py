@@ -55,14 +55,24 @@ class ZoneReading:
 
 
 @dataclass(frozen=True)
+class BarReading(ZoneReading):
+    """The heavy mark on the black bar. bare: as black as where nothing is laid."""
+
+    bare: bool
+
+
+@dataclass(frozen=True)
 class CellReading:
-    """One cell as it was read. off: ΔE00 from what a reader measured, by pressure, where it did."""
+    """One cell as it was read. off: ΔE00 from what a reader measured, by pressure, where it did; bar: the heavy mark on
+    the black bar, where it can be told.
+    """
 
     index: int
     state: CellState
     flags: tuple[Flag, ...]
     zones: Mapping[Pressure, ZoneReading]
     off: Mapping[Pressure, float]
+    bar: BarReading | None = None
 
 
 # Bare paper: all zones so near to it (design page 6-sheet), and the printed bar not paler than twice black.
@@ -78,8 +88,8 @@ _WRONG_WAY = 2.5
 _FULL, _WHITE, _COLOURED = 0.02, 0.05, 0.8
 # Doubt of the light, as a share, from which it is told: about 1.5 L* near white. Less is in the spread.
 _UNSURE_LIGHT = 0.05
-# The two ends of a zone part by so much more than strokes do: half of it was left bare.
-_HALVES = 10.0
+HALVES = 10.0
+"""ΔE00 by which the two ends of a zone part more than strokes do: half of it was left bare."""
 # Linear light of a channel below which a camera has no levels left to tell by: 4 of 255 (IEC 61966-2-1).
 _CHANNEL_END = 0.0012
 # A value and a reader's part by more than both may be off together.
@@ -190,7 +200,7 @@ def _flags_of_colour(seen: _Coloured, from_paper: list[float], off: Mapping[Pres
     flags = []
     if any(later < earlier - _WRONG_WAY for earlier, later in pairwise(from_paper)):
         flags.append(Flag.ORDER)
-    if max(seen.halves) > _HALVES:
+    if max(seen.halves) > HALVES:
         flags.append(Flag.UNEVEN)
     if any(zone.seen.min() < _CHANNEL_END for zone in seen.light.zones.values()):
         flags.append(Flag.BEYOND)

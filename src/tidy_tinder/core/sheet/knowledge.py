@@ -117,6 +117,13 @@ def _ramp_patches(flat: FlatPage, light: LightField, known: PageKnowledge) -> li
     return found
 
 
+def black_on(flat: FlatPage, light: LightField) -> float | None:
+    """Light of the printed black of the ramp, as a share of bare paper's; None where the page has no such patch."""
+    blacks = [patch for patch in flat.found.layout.ramp if patch.black == 1.0]
+    shares = [float(light_in(flat, light, patch.box.inset(_INSET)).share.mean()) for patch in blacks]
+    return float(np.median(shares)) if shares else None
+
+
 def _ramp_colour(patch: GreyPatch, known: PageKnowledge) -> tuple[Triple | None, Triple]:
     if known.ramp:
         return known.ramp.get(patch.black), _RAMP_SD

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.camera_space import SRGB_SPACE, CameraSpace
+from tidy_tinder.core.sheet.bars import with_bars
 from tidy_tinder.core.sheet.cells import CellLight, cells_of
 from tidy_tinder.core.sheet.code import code_on
 from tidy_tinder.core.sheet.correction import Correction
@@ -23,7 +24,7 @@ from tidy_tinder.core.sheet.finding import find_page, markers_in, page_among
 from tidy_tinder.core.sheet.flattening import FlatPage, flatten
 from tidy_tinder.core.sheet.furniture import MARKERS
 from tidy_tinder.core.sheet.judging import CellReading, cells_judged
-from tidy_tinder.core.sheet.knowledge import Guide, PageKnowledge, art_paper_on, corrected
+from tidy_tinder.core.sheet.knowledge import Guide, PageKnowledge, art_paper_on, black_on, corrected
 from tidy_tinder.core.sheet.layout import Layout
 from tidy_tinder.core.sheet.light import LightField, light_of
 from tidy_tinder.core.sheet.quality import Quality, quality_of
@@ -123,7 +124,8 @@ def tell_page(seen: SeenPage, known: PageKnowledge) -> PageReading:
     """The colours of a page that was seen, by all that is known of it."""
     flat, light = seen.flat, seen.light
     correction = corrected(flat, light, seen.cells, known)
-    cells = cells_judged(flat.found.layout, seen.cells, correction, reflections_on(flat, light), known)
+    judged = cells_judged(flat.found.layout, seen.cells, correction, reflections_on(flat, light), known)
+    cells = with_bars(judged, seen.cells, correction, black_on(flat, light))
     art_paper = art_paper_on(flat, light, seen.cells, known)
     return PageReading(known.guide, flat, seen.quality, correction, code_on(flat), cells, art_paper)
 

@@ -30,7 +30,8 @@ _RUN_OVER = 0.35  # mm that strokes run over the edge of a cell, more or less
 @dataclass(frozen=True)
 class ColouredPage:
     """A page. code: what its QR code says; words: what is written at each cell; paper: reflectance (31,) of what is
-    coloured on, printed: of what the page is printed on; marks: reflectances by cell and pressure.
+    coloured on, printed: of what the page is printed on; marks: reflectances by cell and pressure; bars: those of the
+    heavy strokes where they go on over the black bar, by cell.
     """
 
     layout: Layout
@@ -39,13 +40,15 @@ class ColouredPage:
     paper: Reflectance
     printed: Reflectance
     marks: Mapping[tuple[int, Pressure], Reflectance]
+    bars: Mapping[int, Reflectance]
     seed: int = 1
 
 
 def drawn(page: ColouredPage, channels_of: Mapping[str, Channels]) -> Image:
     """Light of each place, (height, width, 3), 1 a perfect white.
 
-    channels_of: the camera's channels of "paper", "printed", and of the marks as "cell pressure".
+    channels_of: the camera's channels of "paper", "printed", of the marks as "cell pressure", and of the bars as
+    "cell bar".
     """
     width, height = page.layout.page_mm
     image = np.ones((round(height * PX), round(width * PX), 3), dtype=np.float32)
@@ -116,14 +119,10 @@ def _colour_in(image: Image, page: ColouredPage, channels_of: Mapping[str, Chann
             even = _STROKES[zone.pressure] * strokes[rows, columns]
             light = channels_of[f"{cell.index} {zone.pressure}"]
             image[rows, columns] = light * (1 + even)[..., None]
-        _cover_bar(image, page, cell.index, channels_of)
-
-
-def _cover_bar(image: Image, page: ColouredPage, index: int, channels_of: Mapping[str, Channels]) -> None:
-    """The heavy strokes go on over the black bar, of which a little shows less."""
-    cell = page.layout.cells[index]
-    if cell.bar is not None and (index, Pressure.HEAVY) in page.marks:
-        image[_part(cell.bar)] = _INK + 0.12 * channels_of[f"{index} {Pressure.HEAVY}"]
+        if cell.bar is not None and cell.index in page.bars:
+            rows, columns = _part(cell.bar)
+            even = _STROKES[Pressure.HEAVY] * strokes[rows, columns]
+            image[rows, columns] = channels_of[f"{cell.index} bar"] * (1 + even)[..., None]
 
 
 def _strokes(shape: tuple[int, int], rng: np.random.Generator) -> Image:

@@ -11,7 +11,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.quantities import Lab
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.sheet.layout import Layout, LayoutKind
-from tidy_tinder.core.vocabulary import MARK_PRESSURES
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 from tidy_tinder.devices.simulated_camera.coloured_page import ColouredPage
 from tidy_tinder.devices.truth.world import demo_world
 
@@ -38,7 +38,7 @@ def coloured_in(
     """
     world = demo_world()
     body = world.reflectance(paper, ())
-    marks = {}
+    marks, bars = {}, {}
     for index in sorted(pencils)[: round(len(pencils) * filled / 100)]:
         many = (layers or {}).get(index, 1)
         # Laid at another time than the one layer of the same pencil: the hand slips anew.
@@ -47,8 +47,10 @@ def coloured_in(
             hand = float(np.exp(_HAND * chance_about(code, pencils[index], pressure, *again).standard_normal()))
             passes = ((true_pencil(pencils[index]), pressure),) * many
             marks[index, pressure] = world.reflectance(paper, passes, hand=hand)
+            if pressure == Pressure.HEAVY:
+                bars[index] = world.reflectance(paper, passes, hand=hand, over_black=True)
     on = world.reflectance(_PRINTED_ON, ()) if layout.kind is LayoutKind.FRAME else body
-    return ColouredPage(layout, code, words, body, on, marks, int(chance_about(code).integers(1 << 30)))
+    return ColouredPage(layout, code, words, body, on, marks, bars, int(chance_about(code).integers(1 << 30)))
 
 
 def true_papers() -> tuple[str, ...]:

@@ -32,10 +32,10 @@ class Flatwork:
 
 def photograph(page: ColouredPage, shot: Shot) -> bytes:
     """A photo of the page, as JPEG."""
-    keys = list(page.marks)
-    seen = channels(np.array([page.paper, page.printed, *(page.marks[key] for key in keys)]), shot.kelvin)
-    names = ["paper", "printed", *(f"{index} {pressure}" for index, pressure in keys)]
-    light = drawn(page, dict(zip(names, seen, strict=True)))
+    laid = {f"{index} {pressure}": mark for (index, pressure), mark in page.marks.items()}
+    laid |= {f"{index} bar": bar for index, bar in page.bars.items()}
+    seen = channels(np.array([page.paper, page.printed, *laid.values()]), shot.kelvin)
+    light = drawn(page, dict(zip(("paper", "printed", *laid), seen, strict=True)))
     return photograph_flat(Flatwork(light, page.layout.page_mm, PX, page.seed + 1), shot)
 
 

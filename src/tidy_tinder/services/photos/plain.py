@@ -83,6 +83,7 @@ def _cell(cell: CellReading) -> dict[str, Any]:
         "flags": [flag.value for flag in cell.flags],
         "zones": {pressure.value: _zone(zone) for pressure, zone in cell.zones.items()},
         "off": {pressure.value: round(off, 2) for pressure, off in cell.off.items()},
+        "bar": None if cell.bar is None else _zone(cell.bar) | {"bare": cell.bar.bare},
     }
 
 

@@ -3,26 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.orm import Session
 
 from tidy_tinder.core.sheet.judging import CellState, Flag
 from tidy_tinder.core.sheet.knowledge import Guide
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Source
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Ground, Pressure, Source
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.errors import NotFoundError, RefusedError
 from tidy_tinder.services.journal import Changed, changed, relabel, writing
+from tidy_tinder.services.photos.over_black import told_over_black
 from tidy_tinder.services.photos.store import photo_called, reading_of
 from tidy_tinder.services.photos.words import GUIDE_WORDS
 from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.storage.models import PhotoState, SheetPlace
-from tidy_tinder.storage.queries.swatches import measured_marks
+from tidy_tinder.storage.queries.colours import ColourRow
+from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, measured_marks
 
 
 def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) -> Changed:
-    """Store the marks of these cells. What a colour reader measured is left as it is.
+    """Store the marks of these cells, over the black bar too. What a colour reader measured is left as it is.
 
     Raises NotFoundError, RefusedError.
     """
@@ -36,24 +41,46 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         )
         placed = {place.cell: place for place in places}
         cells = {cell["index"]: cell for cell in reading.found["cells"]}
-        measured = measured_marks(session, sheet.paper_id)
+        colours, known = chart_by_id(session), _MeasuredByReader.on(session, sheet.paper_id)
         instrument = f"photo, {GUIDE_WORDS[Guide(reading.found['guide'])]}"
         marks = 0
         for index in dict.fromkeys(indices):
             if index not in placed or index not in cells:
                 raise NotFoundError(f"There is no pencil in place {index} of this page.")
             _check_can_be_taken(cells[index], index in photo.taken)
-            place = placed[index]
-            known = measured.get(place.colour_id, {})
-            for pressure in MARK_PRESSURES:
-                if (mark := known.get((pressure, place.layers))) is not None and mark.source == Source.READER:
-                    continue
-                made = MadeMark(place.colour_id, sheet.paper_id, pressure, place.layers)
-                store_swatch(session, made, _measurement(cells[index]["zones"][pressure.value], instrument))
-                marks += 1
+            for made, zone in _marks_of(cells[index], placed[index], sheet.paper_id, colours):
+                if made not in known:
+                    store_swatch(session, made, _measurement(zone, instrument))
+                    marks += 1
         photo.taken = sorted({*photo.taken, *indices})
         relabel(session, f"{marks} {'mark' if marks == 1 else 'marks'} taken from a photo of page {reading.page}")
         return changed(session)
+
+
+class _MeasuredByReader:
+    """Which dry marks on a paper a colour reader measured."""
+
+    def __init__(self, marks: Mapping[Ground, Mapping[int, Mapping[MarkKind, MeasuredMark]]]) -> None:
+        self._marks = marks
+
+    @classmethod
+    def on(cls, session: Session, paper_id: int) -> _MeasuredByReader:
+        """Those on one paper and over black."""
+        return cls({ground: measured_marks(session, paper_id, ground) for ground in Ground})
+
+    def __contains__(self, made: MadeMark) -> bool:
+        mark = self._marks[made.over].get(made.colour_id, {}).get((made.pressure, made.layers))
+        return mark is not None and mark.source == Source.READER
+
+
+def _marks_of(
+    cell: Mapping[str, Any], place: SheetPlace, paper_id: int, colours: Mapping[int, ColourRow]
+) -> list[tuple[MadeMark, Mapping[str, Any]]]:
+    """The marks of one cell, each with what was read of it."""
+    mark = MadeMark(place.colour_id, paper_id, Pressure.HEAVY, place.layers)
+    marks = [(replace(mark, pressure=pressure), cell["zones"][pressure.value]) for pressure in MARK_PRESSURES]
+    over_black = told_over_black(cell, colours[place.colour_id].opacity)
+    return marks if over_black is None else [*marks, (replace(mark, over=Ground.BLACK), over_black)]
 
 
 def _check_can_be_taken(cell: Mapping[str, Any], taken: bool) -> None:

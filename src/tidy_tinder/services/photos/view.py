@@ -19,6 +19,7 @@ from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.collection.patches import Patch, patch
 from tidy_tinder.services.errors import NotFoundError
+from tidy_tinder.services.photos.over_black import told_over_black
 from tidy_tinder.services.photos.store import photo_called, reading_of
 from tidy_tinder.services.photos.words import FLAG_WORDS, GUIDE_ADVICE, GUIDE_WORDS, STEP_WORDS
 from tidy_tinder.services.sheets.store import sheet_called
@@ -61,7 +62,9 @@ class PhotoZone:
 
 @dataclass(frozen=True)
 class PhotoCell:
-    """One pencil's cell. layers: of each of its marks; box: in mm on the page; words: why it is doubtful."""
+    """One pencil's cell. layers: of each of its marks; box: in mm on the page; words: why it is doubtful; over_black:
+    the heavy mark on the black bar, where it is told.
+    """
 
     index: int
     colour_id: int
@@ -72,6 +75,7 @@ class PhotoCell:
     state: CellState
     words: tuple[str, ...]
     zones: tuple[PhotoZone, ...]
+    over_black: PhotoZone | None
     taken: bool
     can_be_taken: bool
 
@@ -211,7 +215,8 @@ def _cells(
 def _cell(cell: Mapping[str, Any], place: SheetPlace, colour: ColourRow, box: Box, taken: bool) -> PhotoCell:
     return PhotoCell(
         place.cell, place.colour_id, colour.code, colour.name, place.layers, box, CellState(cell["state"]),
-        tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)), taken, _takable(cell),
+        tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)), _over_black(cell, colour), taken,
+        _takable(cell),
     )  # fmt: skip
 
 
@@ -220,6 +225,11 @@ def _zones(cell: Mapping[str, Any]) -> list[PhotoZone]:
         PhotoZone(p, patch(cell["zones"][p.value]["lab"]), cell["zones"][p.value]["spread"], cell["off"].get(p.value))
         for p in MARK_PRESSURES
     ]
+
+
+def _over_black(cell: Mapping[str, Any], colour: ColourRow) -> PhotoZone | None:
+    bar = told_over_black(cell, colour.opacity)
+    return None if bar is None else PhotoZone(Pressure.HEAVY, patch(bar["lab"]), bar["spread"], None)
 
 
 def _takable(cell: Mapping[str, Any]) -> bool:

@@ -58,7 +58,9 @@ class PhotoZoneOut(Out):
 
 
 class PhotoCellOut(Out):
-    """One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page."""
+    """One pencil's cell; layers: of each of its marks; box: x, y, width, height in mm on the page; over_black: the
+    heavy mark on the black bar, where it is told.
+    """
 
     index: int
     colour_id: int
@@ -69,6 +71,7 @@ class PhotoCellOut(Out):
     state: CellState
     words: list[str]
     zones: list[PhotoZoneOut]
+    over_black: PhotoZoneOut | None
     taken: bool
     can_be_taken: bool
 
