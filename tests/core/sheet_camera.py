@@ -79,12 +79,20 @@ def _standard_noise(seed: int, shape: tuple[int, ...]) -> NDArray[np.float32]:
 Colours = Mapping[tuple[int, Pressure], tuple[float, float, float]]
 
 
+Bars = Mapping[int, tuple[tuple[float, float, float], float]]
+
+
 def coloured(
-    layout: Layout, colours: Colours, art: tuple[float, float, float] = (1.0, 1.0, 1.0), tooth: float = 0.0
+    layout: Layout,
+    colours: Colours,
+    art: tuple[float, float, float] = (1.0, 1.0, 1.0),
+    tooth: float = 0.0,
+    bars: Bars | None = None,
 ) -> NDArray[np.float32]:
     """The page in linear light, with cells coloured in: (index, pressure) to linear RGB as a share of the paper's.
 
-    art: what lies in a frame's windows, likewise; tooth: how uneven the strokes are, as a share.
+    art: what lies in a frame's windows, likewise; tooth: how uneven the strokes are, as a share; bars: what lies on the
+    black bar of a cell, likewise, and over which part of it, from the zones on.
     """
     image = _printed_light(layout).copy()
     grain = np.ones((*image.shape[:2], 1), dtype=np.float32)
@@ -102,6 +110,11 @@ def coloured(
                 image[rows, columns] = (
                     np.array(colours[cell.index, zone.pressure], dtype=np.float32) * grain[rows, columns]
                 )
+        if bars and cell.bar is not None and cell.index in bars:
+            light, part = bars[cell.index]
+            rows = slice(round(cell.bar.y * PX), round(cell.bar.bottom * PX))
+            columns = slice(round(cell.bar.x * PX), round((cell.bar.x + part * cell.bar.width) * PX))
+            image[rows, columns] = np.array(light, dtype=np.float32) * grain[rows, columns]
     return image
 
 
@@ -130,9 +143,10 @@ class Camera:
         colours: Colours | None = None,
         art: tuple[float, float, float] = (1.0, 1.0, 1.0),
         tooth: float = 0.0,
+        bars: Bars | None = None,
     ) -> None:
         self._layout, self._shot, self._colours = layout, shot, colours or {}
-        self._art, self._tooth = art, tooth
+        self._art, self._tooth, self._bars = art, tooth, bars
         self._width, self._height = layout.page_mm
 
     def places(self, points_mm: Points) -> Points:
@@ -162,7 +176,7 @@ class Camera:
         shift = np.array([[1, 0, -(step - 1) / 2], [0, 1, -(step - 1) / 2]])
         whole = cv2.warpAffine(whole, shift, size, borderMode=cv2.BORDER_REPLICATE)[: shot.height, : shot.width]
         table = (0.09, 0.07, 0.05)
-        page_light = coloured(self._layout, self._colours, self._art, self._tooth)
+        page_light = coloured(self._layout, self._colours, self._art, self._tooth, self._bars)
         if shot.shine:
             page_light = page_light + self._shine()
         image = cv2.remap(page_light, whole[..., 0], whole[..., 1], cv2.INTER_LINEAR, borderValue=table)

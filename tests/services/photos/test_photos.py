@@ -3,21 +3,26 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import Any
 
 import numpy as np
 import pytest
 from sqlalchemy import select
 from tests.services.at_home import BUFF
 
-from tidy_tinder.core.layering.fitting.evidence import READING_SD
+from tidy_tinder.core.difference.ciede2000 import delta_e_2000
+from tidy_tinder.core.layering.fitting.evidence import READING_SD, Kind
+from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
 from tidy_tinder.core.sheet.judging import CellState
 from tidy_tinder.core.sheet.layout import LayoutKind
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure, Source
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Ground, Pressure, PrintedOpacity, Source
+from tidy_tinder.devices.truth.world import demo_world
 from tidy_tinder.formats.errors import UnreadableError
 from tidy_tinder.services.background.inputs import inputs_of
 from tidy_tinder.services.background.other_process import OtherProcess
 from tidy_tinder.services.background.runtime import Collection
+from tidy_tinder.services.collection.chart import colours_by_id
 from tidy_tinder.services.collection.paper import find_paper
 from tidy_tinder.services.collection.patches import Trust
 from tidy_tinder.services.collection.scene import Scene
@@ -34,7 +39,8 @@ from tidy_tinder.services.sheets.view import sheet_as_json
 from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.services.tray import put_in_tray
 from tidy_tinder.storage.engine import WRITER
-from tidy_tinder.storage.models import PhotoReading, PhotoState, Swatch
+from tidy_tinder.storage.models import Colour, PhotoReading, PhotoState, Swatch
+from tidy_tinder.storage.queries.swatches import tried_over_black
 
 LONG = 60.0
 GREY = 5
@@ -70,9 +76,20 @@ def photographed(
     return until_read(collection, reader, sheet)
 
 
-def swatches(collection: Collection, source: Source) -> list[Swatch]:
+def read_otherwise(collection: Collection, photo: int, change: Callable[[dict[str, Any]], dict[str, Any]]) -> None:
+    """Change what was read of each cell of a photo."""
     with collection() as session:
-        return list(session.scalars(select(Swatch).where(Swatch.source == source, Swatch.paper_id == BUFF)))
+        session.connection(execution_options=WRITER)
+        reading = session.get_one(PhotoReading, photo)
+        assert reading.found is not None
+        reading.found = reading.found | {"cells": [change(cell) for cell in reading.found["cells"]]}
+        session.commit()
+
+
+def swatches(collection: Collection, source: Source, over: Ground = Ground.PAPER) -> list[Swatch]:
+    here = (Swatch.source == source, Swatch.paper_id == BUFF, Swatch.over == over)
+    with collection() as session:
+        return list(session.scalars(select(Swatch).where(*here)))
 
 
 # Ordinary colours of the demo of which none is swatched on grey paper by a reader, in chart order.
@@ -113,13 +130,15 @@ def test_what_a_photo_says_counts_as_little_as_it_is_sure(demo: Collection, read
     index = next(cell.index for cell in photo_view(demo, card.id).cells if cell.state is CellState.CLEAN)
     take_cells(demo, card.id, [index])
     with demo() as session:
-        swatch = session.scalars(select(Swatch).where(Swatch.doubt.is_not(None)).order_by(Swatch.id.desc())).first()
+        swatch = session.scalars(
+            select(Swatch).where(Swatch.doubt.is_not(None), Swatch.over == Ground.PAPER).order_by(Swatch.id.desc())
+        ).first()
         assert swatch is not None
         assert swatch.doubt is not None
         noise = {
             mark.noise
             for mark in inputs_of(session).marks
-            if (mark.pencil, mark.paper, mark.kind.pressure) == (swatch.colour_id, BUFF, swatch.pressure)
+            if (mark.pencil, mark.paper, mark.kind) == (swatch.colour_id, BUFF, Kind(swatch.pressure))
         }
         assert list(noise) == [pytest.approx(np.hypot(READING_SD, swatch.doubt))]
         scene = Scene.on(session, BUFF)
@@ -177,6 +196,70 @@ def test_marks_of_several_layers_are_taken_as_such(demo: Collection, reader: Pho
     with demo() as session:
         kinds = {(m.pencil, m.kind.layers) for m in inputs_of(session).marks if m.paper == BUFF}
     assert {(i, 3) for i in layered} <= kinds
+
+
+def test_heavy_marks_over_the_black_bars_are_taken_too(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    cells = [cell for cell in photo_view(demo, card.id).cells if cell.state is CellState.CLEAN]
+    told = {cell.colour_id: cell.over_black for cell in cells if cell.over_black is not None}
+    assert len(told) >= 5
+    with demo() as session:
+        before = tried_over_black(session)
+    change = take_cells(demo, card.id, [cell.index for cell in cells])
+    made = {swatch.colour_id: swatch for swatch in swatches(demo, Source.PHOTO, Ground.BLACK)}
+    assert set(made) == set(told)
+    names = {row.id: f"{row.range_name} {row.code}" for row in colours_by_id(demo).values()}
+    for key, swatch in made.items():
+        assert (swatch.pressure, swatch.layers, swatch.finish) == ("heavy", 1, "dry")
+        assert [swatch.lab_L, swatch.lab_a, swatch.lab_b] == list(told[key].colour.lab)
+        true = demo_world().reflectance("Buff sanded card", ((names[key], "heavy"),), over_black=True)
+        assert delta_e_2000(np.array(told[key].colour.lab), reflectance_to_lab(true)) < told[key].spread
+    # The fit counts them as what they are, with the doubt that the photo leaves.
+    with demo() as session:
+        marks = {m.pencil: m for m in inputs_of(session).marks if m.paper == BUFF and m.kind.over_black}
+        assert tried_over_black(session) == before | set(told)
+    assert set(marks) == set(told)
+    assert all(marks[i].noise == pytest.approx(np.hypot(READING_SD, made[i].doubt or 0.0)) for i in marks)
+    undo(demo, change.change_id)
+    assert not swatches(demo, Source.PHOTO, Ground.BLACK)
+
+
+def test_what_a_reader_measured_over_black_stays(demo: Collection, reader: PhotoReader) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    cells = [cell for cell in photo_view(demo, card.id).cells if cell.over_black is not None]
+    known = MadeMark(cells[0].colour_id, BUFF, Pressure.HEAVY, over=Ground.BLACK)
+    with writing(demo, "read") as session:
+        store_swatch(session, known, Measurement((40.0, 0.0, 0.0), Source.READER))
+    take_cells(demo, card.id, [cell.index for cell in cells])
+    assert {s.colour_id for s in swatches(demo, Source.PHOTO, Ground.BLACK)} == {c.colour_id for c in cells[1:]}
+
+
+@pytest.mark.parametrize(("printed", "taken"), [("transparent", 1), ("semi", 0), ("opaque", 0), ("", 0)])
+def test_a_bar_as_black_as_a_bare_one_is_believed_of_a_transparent_pencil_only(
+    demo: Collection, reader: PhotoReader, printed: PrintedOpacity, taken: int
+) -> None:
+    sheet = sheet_of(demo, IDS[:1])
+    card = photographed(demo, reader, sheet)
+    with writing(demo, "what it is printed as") as session:
+        session.get_one(Colour, IDS[0]).opacity = printed
+    bare = {"lab": [24.0, 0.0, 0.0], "sd": 2.0, "spread": 5.0, "bare": True}
+    read_otherwise(demo, card.id, lambda cell: cell | {"bar": bare})
+    (seen,) = photo_view(demo, card.id).cells
+    assert (seen.over_black is not None) == bool(taken)
+    take_cells(demo, card.id, [seen.index])
+    assert len(swatches(demo, Source.PHOTO, Ground.BLACK)) == taken
+    assert len(swatches(demo, Source.PHOTO)) == 3
+
+
+def test_what_an_earlier_program_read_has_no_bars(demo: Collection, reader: PhotoReader) -> None:
+    card = photographed(demo, reader, sheet_of(demo, IDS))
+    read_otherwise(demo, card.id, lambda cell: {name: said for name, said in cell.items() if name != "bar"})
+    cells = photo_view(demo, card.id).cells
+    assert {cell.over_black for cell in cells} == {None}
+    take_cells(demo, card.id, [cell.index for cell in cells if cell.state is CellState.CLEAN])
+    assert not swatches(demo, Source.PHOTO, Ground.BLACK)
 
 
 @pytest.mark.parametrize(
