@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import subprocess
 import sys
 import urllib.request
@@ -79,11 +80,16 @@ def test_a_whole_tin_in_one_evening(empty_page: Page, tmp_path: Path) -> None:
     page.press("l")
     assert page.text("main [aria-label='This cell'] h3") == "202 Fly Cap"
     page.press(Keys.ARROW_LEFT, "t")
+    page.until_text("over black", "main [aria-label='This cell'] tbody")
     words = page.one("main button[data-main]").text
     count = int(words.removeprefix("Take ").removesuffix(" pencils"))
     assert 18 <= count <= 24
     page.click("Take ")
-    page.until_text(f"{3 * count} marks taken from a photo of page 1", "footer")
+    # Of most pencils the heavy mark over the black bar is taken, too.
+    page.until_text("marks taken from a photo of page 1", "footer")
+    taken = re.search(r"(\d+) marks taken", page.text("footer"))
+    assert taken is not None
+    assert 3.5 * count < int(taken.group(1)) <= 4 * count
     # Marks follow, and say that a photo measured them, and how surely.
     page.go("/tidy")
     page.fitted()
