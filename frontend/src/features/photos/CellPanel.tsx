@@ -72,6 +72,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
                   />
                 </td>
                 <td>± {cell.over_black.spread.toFixed(1)}</td>
+                {cell.zones.some((zone) => zone.off !== null) && <td />}
               </tr>
             )}
           </tbody>

@@ -46,6 +46,10 @@ _PRIOR_H_SD = 0.2
 # Of the usual misfit of a mark this share is taken as noise: the rest a pencil's own unknowns take in. Ours: of .4, .7
 # and 1 the best on worlds of two physics (docs/model.md).
 _MISFIT_SHARE = 0.7
+# Grounds whose L* are so near are one where it is asked what a pencil was seen on (ours).
+_ALIKE = 5.0
+# A mark that is known to so many ΔE*ab tells how it lies on its ground: a reader's, on whatever paper, and a typed one.
+_SURE = 1.0
 # How differently pencils answer to pressure: standard deviations of ln load beside a heavy one.
 _PRIOR_ANSWER_SD = {Pressure.LIGHT: 0.08, Pressure.MEDIUM: 0.065, Pressure.BURNISH: 0.30}
 
@@ -85,6 +89,18 @@ class PencilFit:
     def pull(self) -> _Array:
         """How far its unknowns (14,) follow a unit shift of the prior mean of ln s."""
         return np.asarray(self.covariance[:, LN_S] / self.prior_s_sd**2)
+
+    @cached_property
+    def unsure_of_dark(self) -> tuple[float, float]:
+        """How little is told by what it was seen as on its darkest ground: variance in ΔE*ab² of these marks, all
+        together, beyond what is sure enough; and the darkest L* of the other grounds that it was seen on.
+        """
+        darkest = self.grounds[0]
+        others = [one.ground for one in self.left if one.ground > darkest + _ALIKE]
+        doubts = [one.noise**2 - _SURE**2 for one in self.left if one.ground <= darkest + _ALIKE]
+        if not others or not doubts or min(doubts) <= 0.0:
+            return 0.0, darkest
+        return 1.0 / sum(1.0 / doubt for doubt in doubts), min(others)
 
     @cached_property
     def identity(self) -> bytes:

@@ -351,13 +351,22 @@ def rest_of(
 
 def ground_variance(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit]) -> _Array:
     """Variance (N,) in ΔE*ab² by which the model misses pencils, predicted as `lab` (N, 3), more on a ground unlike all
-    they were seen on.
+    they were seen on. What was seen on the darkest one takes as much of it away as it is surer (decision 0058).
     """
     ground = reflectance_to_lab(add_surface(paper.body))
-    bare = float(ground[0])
     darkest, lightest = np.array([pencil.grounds for pencil in pencils]).T
+    doubt, others = np.array([pencil.unsure_of_dark for pencil in pencils]).T
+    strength = np.linalg.norm(lab - ground, axis=-1)
+    seen = _unseen_variance(float(ground[0]), strength, darkest, lightest)
+    if not doubt.any():
+        return seen
+    unseen = _unseen_variance(float(ground[0]), strength, others, lightest) - seen
+    return np.asarray(seen + unseen * doubt / np.maximum(unseen + doubt, np.finfo(float).tiny))
+
+
+def _unseen_variance(bare: float, strength: _Array, darkest: _Array, lightest: _Array) -> _Array:
+    """The same (N,) on a ground of L* `bare` for marks so far (N,) from it, of pencils seen on grounds of L* (N,)."""
     down, up = np.maximum(darkest - bare, 0.0), np.maximum(bare - lightest, 0.0)
     # Beside the lighter of the two grounds, which on black papers is never quite without light.
     unseen = _DARKER_SHARE * (down / np.maximum(darkest, 1.0)) ** 2 + _LIGHTER_SHARE * (up / max(bare, 1.0)) ** 2
-    strength = np.linalg.norm(lab - ground, axis=-1)
     return np.asarray((_GROUND_SHARE * (down + up)) ** 2 + (unseen * strength) ** 2)
