@@ -23,6 +23,9 @@ from tidy_tinder.core.vocabulary import Pressure
 # Light of a bar, in that of printed black: so much shows that something covers it; so little that nothing may. Half a
 # pencil's scattering at L* 50 is twice that of bare black and more (ours).
 _COVERED, _AS_BARE = 1.5, 1.25
+# Standard deviation of L*, a* and b* each by which what lies on a bar differs from what would lie there had it been
+# laid for itself: strokes end on it, and wax takes to ink otherwise than to paper (ours; decision 0058).
+_LAID_SD = 2.0
 # A heavy mark darker than this L* may cover or not: black under it changes little.
 _PALE = 50.0
 # From so many pale pencils it can be told whether their bars were gone over, and so large a part of them says so.
@@ -65,6 +68,7 @@ def _told(bars: Mapping[int, ZoneLight], correction: Correction, black: float) -
         np.array([zone.seen for zone in zones]), bare, np.array([zone.light_sd for zone in zones])
     )
     first, last = (correction.labs(np.array([zone.parts[end] for zone in zones]), bare) for end in (0, 2))
+    covariance = covariance + np.eye(3) * _LAID_SD**2
     spread, halves = radius(covariance, lab), delta_e_2000(first, last)
     return {
         index: BarReading(lab[i], covariance[i], float(spread[i]), _times(zones[i], black) < _AS_BARE)
