@@ -6474,9 +6474,11 @@ export interface components {
         };
         /**
          * PaperOpacityOut
-         * @description The opacity test on one paper.
+         * @description The opacity test on one paper; by_photo: one of its marks at least was measured by photo.
          */
         PaperOpacityOut: {
+            /** By Photo */
+            by_photo: boolean;
             /** Layers */
             layers: number;
             /** Paper Name */

@@ -15,11 +15,11 @@ from tidy_tinder.core.vocabulary import Finish, Ground, Pressure, Source
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.errors import ChangedMeanwhileError, NotFoundError, RefusedError
 from tidy_tinder.services.exchange.bulk import NamedSwatch, add_swatches
-from tidy_tinder.services.journal import undo
+from tidy_tinder.services.journal import undo, writing
 from tidy_tinder.services.standins.mark_beside_mark import standins_for_text
 from tidy_tinder.services.swatches.beside import MarkAsked, lay_beside
 from tidy_tinder.services.swatches.one_by_one import NewTyped, PastSwatch, history_of, opacity_of, type_swatch
-from tidy_tinder.services.swatches.store import note_swatch, remove_swatch
+from tidy_tinder.services.swatches.store import MadeMark, Measurement, note_swatch, remove_swatch, store_swatch
 
 
 def history(collection: Collection, of: int) -> tuple[PastSwatch, ...]:
@@ -96,6 +96,15 @@ def test_a_mark_over_black_gives_an_opacity(demo: Collection) -> None:
     assert found.test.opacity is not None
     assert found.test.opacity.value == "opaque"
     assert 0.7 < found.test.contrast_ratio < 0.9
+    assert not found.by_photo
+    # What a photo says of another paper is named so, and comes after it.
+    with writing(demo, "by photo") as session:
+        for over, light in ((Ground.PAPER, 60.0), (Ground.BLACK, 30.0)):
+            mark = MadeMark(fly_cap, VELLUM, Pressure.HEAVY, 2, over=over)
+            store_swatch(session, mark, Measurement((light, 40.0, 30.0), Source.PHOTO, doubt=2.0))
+    tests = opacity_of(history(demo, fly_cap))
+    both = [test for test in tests if test.layers == 2 or test.paper_name == found.paper_name]
+    assert [test.by_photo for test in both] == [False, True]
 
 
 def test_marks_are_laid_beside_across_papers_and_pressures(demo: Collection) -> None:

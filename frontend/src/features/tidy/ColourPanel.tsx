@@ -160,7 +160,7 @@ function opacityHint(page: ColourPage): string {
   const test = page.opacity[0];
   if (test === undefined) return "How much it hides what lies below, by the chart; not tested over black yet";
   const ratio = `contrast ratio ${test.test.contrast_ratio.toFixed(2)} on ${test.paper_name}`;
-  return test.test.opacity === null ? `By the chart: too dark to tell by its ${ratio}` : `Measured: ${ratio}`;
+  return test.test.opacity === null ? `By the chart: too dark to tell by its ${ratio}` : `Measured${test.by_photo ? " by photo" : ""}: ${ratio}`;
 }
 
 /** Why nothing is near, and what to do about it. */

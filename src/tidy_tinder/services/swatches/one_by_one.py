@@ -58,12 +58,13 @@ class PastSwatch:
 
 @dataclass(frozen=True)
 class PaperOpacity:
-    """The opacity test of a colour on one paper; charted is the class that its chart prints."""
+    """The opacity test of a colour on one paper. by_photo: one of its marks at least was measured by photo."""
 
     paper_name: str
     pressure: Pressure
     layers: int
     test: OpacityTest
+    by_photo: bool
 
 
 def type_swatch(collection: Collection, new: NewTyped) -> tuple[int, Changed]:
@@ -95,7 +96,7 @@ def history_of(session: Session, colour_id: int) -> tuple[PastSwatch, ...]:
 
 
 def opacity_of(history: Sequence[PastSwatch]) -> tuple[PaperOpacity, ...]:
-    """The opacity tests that a history holds: each dry mark over black with its like over white."""
+    """The opacity tests that a history holds: each dry mark over black with its like over white, surer ones first."""
     counting = {past.row.kind: past for past in history if past.counts and past.row.finish == Finish.DRY}
     tests = []
     for past in counting.values():
@@ -103,5 +104,6 @@ def opacity_of(history: Sequence[PastSwatch]) -> tuple[PaperOpacity, ...]:
         over_white = counting.get((row.paper_id, row.pressure, row.layers, row.finish, Ground.PAPER, None))
         if row.over == Ground.BLACK and over_white is not None:
             test = opacity_test(over_white.row.lab, row.lab)
-            tests.append(PaperOpacity(past.paper_name, row.pressure, row.layers, test))
-    return tuple(tests)
+            by_photo = Source.PHOTO in (row.source, over_white.row.source)
+            tests.append(PaperOpacity(past.paper_name, row.pressure, row.layers, test, by_photo))
+    return tuple(sorted(tests, key=lambda test: test.by_photo))

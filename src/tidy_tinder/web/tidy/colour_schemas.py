@@ -31,12 +31,13 @@ class CalledByOut(Out):
 
 
 class PaperOpacityOut(Out):
-    """The opacity test on one paper."""
+    """The opacity test on one paper; by_photo: one of its marks at least was measured by photo."""
 
     paper_name: str
     pressure: Pressure
     layers: int
     test: OpacityTestOut
+    by_photo: bool
 
 
 class ChartOut(Out):
