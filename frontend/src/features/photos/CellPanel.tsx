@@ -52,10 +52,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
             {cell.zones.map((zone) => (
               <tr key={zone.pressure}>
                 <th scope="row">{zone.pressure}</th>
-                <td>
-                  <span className={classes.patch} style={{ background: zone.colour.hex }} title={`L* a* b* ${zone.colour.lab.map((v) => v.toFixed(1)).join("  ")}`} />
-                </td>
-                <td>± {zone.spread.toFixed(1)}</td>
+                <Told zone={zone} />
                 {zone.off !== null && <td>{zone.off.toFixed(1)}</td>}
               </tr>
             ))}
@@ -64,14 +61,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
                 <th scope="row">
                   <abbr title="The heavy mark on the black bar: it tells how much the pencil covers">over black</abbr>
                 </th>
-                <td>
-                  <span
-                    className={classes.patch}
-                    style={{ background: cell.over_black.colour.hex }}
-                    title={`L* a* b* ${cell.over_black.colour.lab.map((v) => v.toFixed(1)).join("  ")}`}
-                  />
-                </td>
-                <td>± {cell.over_black.spread.toFixed(1)}</td>
+                <Told zone={cell.over_black} />
                 {cell.zones.some((zone) => zone.off !== null) && <td />}
               </tr>
             )}
@@ -93,5 +83,17 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
         </div>
       )}
     </section>
+  );
+}
+
+/** A colour as it was read, and how sure it is. */
+function Told({ zone }: { zone: PhotoCell["zones"][number] }) {
+  return (
+    <>
+      <td>
+        <span className={classes.patch} style={{ background: zone.colour.hex }} title={`L* a* b* ${zone.colour.lab.map((v) => v.toFixed(1)).join("  ")}`} />
+      </td>
+      <td>± {zone.spread.toFixed(1)}</td>
+    </>
   );
 }

@@ -20,8 +20,8 @@ from tidy_tinder.core.sheet.correction import Correction
 from tidy_tinder.core.sheet.judging import HALVES, BarReading, CellReading, CellState, Flag
 from tidy_tinder.core.vocabulary import Pressure
 
-# Light of a bar, in that of printed black: so much shows that something covers it; so little that nothing may. Half a
-# pencil's scattering at L* 50 is twice that of bare black and more (ours).
+# Light of a bar, in that of printed black: so much shows that something covers it; so little that nothing may. Of a bar
+# of L* 23 these are L* 29 and 26; a camera tells greys so dark to about one or two (ours).
 _COVERED, _AS_BARE = 1.5, 1.25
 # Standard deviation of L*, a* and b* each by which what lies on a bar differs from what would lie there had it been
 # laid for itself: strokes end on it, and wax takes to ink otherwise than to paper (ours; decision 0058).

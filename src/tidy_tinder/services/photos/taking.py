@@ -23,7 +23,7 @@ from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.services.swatches.store import MadeMark, Measurement, store_swatch
 from tidy_tinder.storage.models import PhotoState, SheetPlace
 from tidy_tinder.storage.queries.colours import ColourRow
-from tidy_tinder.storage.queries.swatches import MarkKind, MeasuredMark, measured_marks
+from tidy_tinder.storage.queries.swatches import measured_marks
 
 
 def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) -> Changed:
@@ -41,7 +41,7 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         )
         placed = {place.cell: place for place in places}
         cells = {cell["index"]: cell for cell in reading.found["cells"]}
-        colours, known = chart_by_id(session), _MeasuredByReader.on(session, sheet.paper_id)
+        colours, known = chart_by_id(session), _measured_by_reader(session, sheet.paper_id)
         instrument = f"photo, {GUIDE_WORDS[Guide(reading.found['guide'])]}"
         marks = 0
         for index in dict.fromkeys(indices):
@@ -57,20 +57,15 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         return changed(session)
 
 
-class _MeasuredByReader:
-    """Which dry marks on a paper a colour reader measured."""
-
-    def __init__(self, marks: Mapping[Ground, Mapping[int, Mapping[MarkKind, MeasuredMark]]]) -> None:
-        self._marks = marks
-
-    @classmethod
-    def on(cls, session: Session, paper_id: int) -> _MeasuredByReader:
-        """Those on one paper and over black."""
-        return cls({ground: measured_marks(session, paper_id, ground) for ground in Ground})
-
-    def __contains__(self, made: MadeMark) -> bool:
-        mark = self._marks[made.over].get(made.colour_id, {}).get((made.pressure, made.layers))
-        return mark is not None and mark.source == Source.READER
+def _measured_by_reader(session: Session, paper_id: int) -> frozenset[MadeMark]:
+    """The dry marks on a paper, bare or over black, that a colour reader measured."""
+    return frozenset(
+        MadeMark(colour_id, paper_id, pressure, layers, over=over)
+        for over in Ground
+        for colour_id, marks in measured_marks(session, paper_id, over).items()
+        for (pressure, layers), mark in marks.items()
+        if mark.source == Source.READER
+    )
 
 
 def _marks_of(
