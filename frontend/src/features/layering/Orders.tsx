@@ -38,20 +38,7 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
           {out.apart !== null && <Apart out={out} />}
           {others.length > 0 && <Others orders={others} onOrder={onOrder} />}
           <p>{roomWords(out.passes_left, paper.name)}</p>
-          {out.none_layered && (
-            <p className="soft">
-              Nothing in several layers is measured on {paper.name} yet.{" "}
-              <Link to={`/swatches/begin?paper=${paper.id}&layered=yes`}>Four pencils in three layers</Link> tell how wax takes to
-              wax there.
-            </p>
-          )}
-          {out.none_over_black && (
-            <p className="soft">
-              No mark over black is read yet.{" "}
-              <Link to={`/swatches/begin?paper=${paper.id}&black=yes`}>Eight pencils over a black bar</Link> tell how much yours
-              cover: layers are predicted nearer.
-            </p>
-          )}
+          <Teaching out={out} paper={paper} />
           <div className="row">
             <button type="button" className="button" data-strong onClick={onTry}>
               Try on scrap <kbd>t</kbd>
@@ -65,6 +52,33 @@ export function Orders({ out, paper, solvent, onTry, onOrder }: {
         </>
       )}
     </>
+  );
+}
+
+/** Which marks that make layers surer are still to be read, in one line: the buttons below it stay in sight. */
+function Teaching({ out, paper }: { out: LaidOut; paper: Paper }) {
+  const begin = `/swatches/begin?paper=${paper.id}`;
+  const layered = <Link to={`${begin}&layered=yes`}>{out.none_over_black ? "four" : "Four"} pencils in three layers</Link>;
+  const black = <Link to={`${begin}&black=yes`}>{out.none_layered ? "eight" : "Eight pencils"} over a black bar</Link>;
+  if (out.none_layered && out.none_over_black) {
+    return (
+      <p className="soft">
+        Not read yet, and layers are predicted nearer by them: {layered} on {paper.name}, and {black}.
+      </p>
+    );
+  }
+  if (out.none_layered) {
+    return (
+      <p className="soft">
+        Nothing in several layers is measured on {paper.name} yet. {layered} tell how wax takes to wax there.
+      </p>
+    );
+  }
+  if (!out.none_over_black) return null;
+  return (
+    <p className="soft">
+      No mark over black is read yet. {black} tell how much yours cover: layers are predicted nearer.
+    </p>
   );
 }
 

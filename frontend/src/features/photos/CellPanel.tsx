@@ -73,7 +73,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
           {cell.words.map((words) => <li key={words}>{words}</li>)}
         </ul>
       )}
-      {cell.zones.some((zone) => zone.off !== null) && <p className="soft">{cell.zones.every((zone) => zone.off !== null) ? "A reader has measured all of it; that stays." : "What the reader measured stays as it is."}</p>}
+      {cell.zones.some((zone) => zone.off !== null) && <p className="soft">{cell.zones.every((zone) => zone.off !== null) ? "A reader has measured all three; they stay." : "What the reader measured stays as it is."}</p>}
       {cell.can_be_taken && !cell.taken && (
         <div className="row">
           <Check label="Take it" value={ticked} onChange={onTick} />
