@@ -16,7 +16,7 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.collection_fit.survey import SeenColour, SeenMark, Survey, survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
 from tidy_tinder.core.layering.fitting.hand import HANDS, USUAL_HAND, Slips, learn_hand
-from tidy_tinder.core.layering.fitting.misfit import LeftOver, expected_again
+from tidy_tinder.core.layering.fitting.misfit import Expected, LeftOver, expected_again, misfit_sd, misfits
 from tidy_tinder.core.layering.prediction.marks import PaperFit, guess_paper, look, predict
 from tidy_tinder.core.layering.prediction.stacks import predict_stacks
 from tidy_tinder.core.layers import Layer
@@ -171,13 +171,13 @@ def test_a_single_mark_and_the_stack_of_it_agree_without_what_is_carried(known: 
     assert np.allclose(predict_stacks([[Layer(plain, Pressure.HEAVY)]], paper).lab, seen.answer.lab)
 
 
-def left(off: float, L: float, pressure: Pressure = Pressure.HEAVY, noise: float = 0.35) -> LeftOver:
-    return LeftOver(Kind(pressure), np.array([off, 0.0, 0.0]), L, noise, 1.0)
+def left(off: float, L: float, pressure: Pressure = Pressure.HEAVY, noise: float = 0.35, dark: float = 0.0) -> LeftOver:
+    return LeftOver(Kind(pressure), np.array([off, 0.0, 0.0]), L, noise, np.array([1.0, dark]))
 
 
 def test_what_is_left_over_is_expected_again_where_it_is_alike() -> None:
     def told(*those: LeftOver, ground: float = 90.0) -> tuple[float, float]:
-        again = expected_again([those], [HEAVY], np.array([ground]), np.array([1.0]))
+        again = expected_again([those], [HEAVY], np.array([ground]), np.array([[1.0, 0.0]]))
         return float(again.off[0, 0]), float(again.open[0])
 
     once, open_once = told(left(2.0, 90.0))
@@ -191,8 +191,39 @@ def test_what_is_left_over_is_expected_again_where_it_is_alike() -> None:
     assert told(left(2.0, 90.0), ground=30.0)[0] < 0.3 * once
     assert 0.0 < told(left(2.0, 90.0, Pressure.LIGHT))[0] < 0.3 * once
     assert told() == (0.0, 1.0)
-    padded = expected_again([(left(2.0, 90.0),), ()], [HEAVY, HEAVY], np.array([90.0, 90.0]), np.array([1.0, 1.0]))
+    padded = expected_again(
+        [(left(2.0, 90.0),), ()], [HEAVY, HEAVY], np.array([90.0, 90.0]), np.array([[1.0, 0.0]] * 2)
+    )
     assert np.allclose(padded.off[:, 0], [once, 0.0])
+
+
+def test_what_is_left_over_on_a_dark_ground_is_expected_of_other_pressures_there_and_nowhere_else() -> None:
+    over_black = left(4.0, 23.0, dark=2.0)
+
+    def told(pressure: Pressure, ground: float, dark: float) -> Expected:
+        return expected_again([(over_black,)], [Kind(pressure)], np.array([ground]), np.array([[1.0, dark]]))
+
+    heavy, light = told(Pressure.HEAVY, 28.0, 2.0), told(Pressure.LIGHT, 28.0, 2.0)
+    assert 3.5 < heavy.off[0, 0] < 4.0
+    assert heavy.open[0] < 0.15
+    # Two steps of pressure apart it is still half of it, where on white it would be a tenth.
+    assert 0.4 * heavy.off[0, 0] < light.off[0, 0] < 0.7 * heavy.off[0, 0]
+    assert heavy.open[0] < light.open[0] < 1.0
+    # A white paper, where no mark is missed so, hears nearly nothing.
+    white = told(Pressure.HEAVY, 95.0, 0.0)
+    assert abs(white.off[0, 0]) < 0.1
+    assert white.open[0] > 0.98
+
+
+def test_marks_are_missed_by_more_the_darker_their_ground() -> None:
+    grounds = np.array([[95.0, 0.0, 0.0], [60.0, 0.0, 0.0], [40.0, 0.0, 0.0], [20.0, 0.0, 0.0]])
+    usual = misfits(grounds + np.array([0.0, 12.0, 9.0]), grounds)
+    assert np.ptp(usual[:, 0]) < 1e-12
+    assert (usual[:2, 1] == 0.0).all()
+    assert (np.diff(usual[1:, 1]) > 0.3).all()
+    together = misfit_sd(grounds + np.array([0.0, 12.0, 9.0]), grounds)
+    assert together[0] == pytest.approx(usual[0, 0])
+    assert (together[2:] > usual[2:].max(axis=1)).all()
 
 
 def test_a_paper_that_is_guessed_takes_the_hand_of_the_first() -> None:

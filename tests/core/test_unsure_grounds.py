@@ -1,4 +1,4 @@
-"""Marks over black that are known less surely than a reader's, such as a photo's: what they leave open of dark papers.
+"""Marks over black: what a reader's tell of a black paper, and what those that are known less surely leave open of it.
 
 Judged in worlds of three physics (benchmarks/); their seeds are others than constants were chosen on.
 """
@@ -115,3 +115,35 @@ def test_bands_on_black_hold_where_bars_were_photographed(make: Callable[[int, i
     without = [held_on_black(one, rng, bars=False) for one in made]
     worst, was = (np.percentile([one for off, _ in of for one in off], 95) for of in (with_bars, without))
     assert worst < 0.85 * was
+
+
+def told_of_black(made: Readings) -> tuple[list[float], list[float], list[bool]]:
+    """How far marks are told from the truth on a black paper that nothing was swatched on, without and with a heavy
+    mark of each pencil over a black bar, by a reader; and whether new readings lie within their bands with them.
+    """
+    everyone = range(len(made.world.opacities))
+    papers = [made.seen_paper(HOME), made.seen_paper("black")]
+    colours = [SeenColour(i, made.world.opacities[i]) for i in everyone]
+    marks = made.marks(HOME, everyone, KINDS)
+    without, with_bars = (
+        predict([known.pencils[i] for i in everyone], known.papers[papers[1].key], KINDS)
+        for known in (
+            survey(papers, marks, colours),
+            survey(papers, marks + made.marks(HOME, everyone, OVER_BLACK[-1:]), colours),
+        )
+    )
+    truth = made.true_labs("black")
+    off = [delta_e_2000(told.lab, truth).ravel().tolist() for told in (without, with_bars)]
+    within = delta_e_2000(with_bars.lab, made.read_labs("black")) <= with_bars.radius
+    return off[0], off[1], within.ravel().tolist()
+
+
+@pytest.mark.parametrize("make", [random_world, grain_world, stroke_world])
+def test_a_readers_mark_over_black_tells_a_black_paper_that_nothing_was_swatched_on(
+    make: Callable[[int, int, float], World],
+) -> None:
+    told = [told_of_black(Readings(make(seed, 36, slip), seed)) for seed, slip in ((71, 0.1), (72, 0.2), (73, 0.05))]
+    without, with_bars = ([one for of in told for one in of[which]] for which in (0, 1))
+    assert np.mean([one for *_, within in told for one in within]) >= 0.9
+    assert np.median(with_bars) < 0.5 * np.median(without)
+    assert np.percentile(with_bars, 95) < 0.5 * np.percentile(without, 95)

@@ -30,7 +30,7 @@ from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 # Of a scrap only its readings count: a verdict is about a wish, not about the layers.
 FITTED_TABLES = (*CHART_TABLES, "paper", "swatch", "scrap_reading")
 # Raised when the way pencils are fitted changes, so that fits of an earlier program are not taken for its own.
-METHOD = "5"
+METHOD = "6"
 
 # Standard deviation of a value in ΔE*ab by where it comes from, the hand not counted: typed values and photos are ours.
 _NOISE = {"reader": READING_SD, "typed": 1.0, "photo": 2.0}

@@ -144,7 +144,7 @@ def _plain_kind(kind: Kind) -> list[str | int | bool]:
 
 def plain_fit(fit: PencilFit) -> dict[str, Any]:
     """A fit as JSON holds it; numbers come back exactly."""
-    left = [[*_plain_kind(one.kind), one.off.tolist(), one.ground, one.noise, one.misfit] for one in fit.left]
+    left = [[*_plain_kind(one.kind), one.off.tolist(), one.ground, one.noise, one.misfit.tolist()] for one in fit.left]
     slips = fit.slips and [fit.slips.likely.tolist(), fit.slips.covariance.tolist(), fit.slips.hand]
     return {
         "unknowns": fit.unknowns.tolist(), "covariance": fit.covariance.tolist(), "fine": fit.fine.tolist(),
@@ -157,7 +157,7 @@ def fit_from(row: Mapping[str, Any]) -> PencilFit:
     """The fit that `plain_fit` wrote."""
     left = tuple(
         LeftOver(
-            Kind(Pressure(pressure), layers, over_black), np.array(off), float(ground), float(noise), float(misfit)
+            Kind(Pressure(pressure), layers, over_black), np.array(off), float(ground), float(noise), np.array(misfit)
         )
         for pressure, layers, over_black, off, ground, noise, misfit in row["left"]
     )

@@ -28,7 +28,7 @@ from tidy_tinder.core.layering.fitting.evidence import (
 )
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND, Slips
 from tidy_tinder.core.layering.fitting.least_squares import Solved, robust_weights, solve
-from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd
+from tidy_tinder.core.layering.fitting.misfit import LeftOver, misfit_sd, misfits
 from tidy_tinder.core.layering.fitting.paper_unknowns import CHANCE, GRAIN, HELD, OVER, PAPER_UNKNOWNS
 from tidy_tinder.core.layering.optics.film import add_surface, strip_surface
 from tidy_tinder.core.layering.optics.response import lab_of, response
@@ -192,10 +192,10 @@ def _left(
     """What the fitted pencils leave over of each mark, its slip taken into account."""
     fitted = lab_of(packed.marks(parameters[:, :UNKNOWNS], fine, parameters[:, UNKNOWNS:]))
     off, grounds = packed.lab - fitted, reflectance_to_lab(add_surface(packed.body))
-    misfit = misfit_sd(packed.lab, grounds)
+    usual = misfits(packed.lab, grounds)
     return [
         tuple(
-            LeftOver(one.kind, off[i, j], float(grounds[i, j, 0]), one.noise, float(misfit[i, j]))
+            LeftOver(one.kind, off[i, j], float(grounds[i, j, 0]), one.noise, usual[i, j])
             for j, one in enumerate(marks)
         )
         for i, marks in enumerate(evidence)

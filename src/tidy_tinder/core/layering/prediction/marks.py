@@ -27,7 +27,7 @@ from tidy_tinder.core.layering.fitting.evidence import (
     load_follows,
 )
 from tidy_tinder.core.layering.fitting.hand import USUAL_HAND
-from tidy_tinder.core.layering.fitting.misfit import Expected, expected_again, misfit_sd
+from tidy_tinder.core.layering.fitting.misfit import Expected, expected_again, misfit_sd, misfits
 from tidy_tinder.core.layering.fitting.paper_unknowns import (
     CHANCE,
     GRAIN,
@@ -252,7 +252,7 @@ def _logit_chance(unknowns: _Array) -> float:
 def expected_beside(lab: Lab, paper: PaperFit, pencils: Sequence[PencilFit], kinds: Sequence[Kind]) -> Expected:
     """What the pencils' own marks left over and these marks (N, 3) will have too."""
     grounds = _grounds(paper, kinds)
-    return expected_again([pencil.left for pencil in pencils], kinds, grounds[:, 0], misfit_sd(lab, grounds))
+    return expected_again([pencil.left for pencil in pencils], kinds, grounds[:, 0], misfits(lab, grounds))
 
 
 def _answers(kinds: Sequence[Kind]) -> _Array:
