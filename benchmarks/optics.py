@@ -266,6 +266,7 @@ MARKS: dict[str, tuple[float, float] | None] = {
     "buff or grey paper, 8 anchors": (1.2, 4.1),
     "black paper, 8 anchors": (1.85, 6.1),
     "black paper, 8 anchors, swatches over black too": (0.70, 2.5),
+    "black paper, 0 anchors, swatches over black too": None,
     "again, swatches over black too": (0.85, 3.4),
     "other white papers, 4 anchors, swatches over black too": (1.12, 4.2),
     "only heavy marks swatched, all on that paper": None,
@@ -300,6 +301,7 @@ def mark_figures(made: Readings, found: dict[str, Figures]) -> None:
         judge(made, paper, 8, found["buff or grey paper, 8 anchors"])
     judge(made, "black", 8, found["black paper, 8 anchors"])
     judge(made, "black", 8, found["black paper, 8 anchors, swatches over black too"], OVER_BLACK)
+    judge(made, "black", 0, found["black paper, 0 anchors, swatches over black too"], OVER_BLACK)
     judge(made, HOME, 0, found["again, swatches over black too"], OVER_BLACK)
     for paper in (p for p in WHITE if p in here):
         judge(made, paper, 4, found["other white papers, 4 anchors, swatches over black too"], OVER_BLACK)

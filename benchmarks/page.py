@@ -21,7 +21,8 @@ PARTS="difference start"` some parts; each section says when it was measured, an
 December are of one run of all samples, 2,209 seconds, with the code of decision 0051, but for Colour difference, which
 was run again just after it (in it, beside the same package, 1.8 and 2.2 times as fast), and Optics, Stacks, Layered
 stand-ins, Strips, Plans, Restock and Predictions from photos, which are of the code of decision 0054 (Stacks measured
-anew with that of 0056, its rows after marks over black added with that of 0057).
+anew with that of 0056, those rows of it and of Optics that say “over black” with that of 0059, the same
+way but apart from the rest, beside other work).
 The machine was slow in the great run, and in that of Stacks, Plans, Restock and Predictions
 from photos: a million additions took 69 to 111 ms, where 49 ms was the best of the day before, and what a clock tells
 is as much slower (a stack of four deposits took 0.14 ms on a rested one). Beside Plans and Stacks other work was done.

@@ -32,7 +32,7 @@ from tidy_tinder.services.photos.reading import PhotoReader
 from tidy_tinder.services.photos.simulated import Condition, photograph_layout, photograph_sheet
 from tidy_tinder.services.photos.store import add_photo, mark_stopped, read_again, remove_photo, take_up
 from tidy_tinder.services.photos.taking import take_cells
-from tidy_tinder.services.photos.view import PhotoCard, flat_page, original, photo_cards, photo_view
+from tidy_tinder.services.photos.view import PhotoCard, PhotoCell, flat_page, original, photo_cards, photo_view
 from tidy_tinder.services.sheets.plan import For, SheetPlan
 from tidy_tinder.services.sheets.store import prepare_sheet, remove_sheet
 from tidy_tinder.services.sheets.view import sheet_as_json
@@ -161,6 +161,39 @@ def test_a_readers_value_is_never_written_over(demo: Collection, reader: PhotoRe
     take_cells(demo, card.id, [cell.index for cell in view.cells if cell.state is not CellState.LEFT_OUT])
     assert {s.id: (s.lab_L, s.lab_a, s.lab_b) for s in swatches(demo, Source.READER)} == before
     assert not [s for s in swatches(demo, Source.PHOTO) if s.colour_id in chosen and s.pressure == Pressure.HEAVY]
+
+
+def test_of_a_cell_that_a_reader_has_measured_the_black_bar_alone_is_taken(
+    demo: Collection, reader: PhotoReader
+) -> None:
+    sheet = sheet_of(demo, IDS)
+    card = photographed(demo, reader, sheet)
+    first = photo_view(demo, card.id).cells
+    known = next(c for c in first if c.state is CellState.CLEAN and c.over_black is not None)
+    assert known.over_black is not None
+    # Whose every mark is known from a reader but the one over black.
+    with writing(demo, "read") as session:
+        for zone in known.zones:
+            mark = MadeMark(known.colour_id, BUFF, zone.pressure)
+            store_swatch(session, mark, Measurement(zone.colour.lab, Source.READER))
+    read_again(demo, card.id)
+    until_read(demo, reader, sheet)
+
+    def cell() -> PhotoCell:
+        return next(c for c in photo_view(demo, card.id).cells if c.index == known.index)
+
+    assert all(zone.off is not None for zone in cell().zones)
+    assert cell().can_be_taken
+    change = take_cells(demo, card.id, [known.index])
+    (made,) = (s for s in swatches(demo, Source.PHOTO, Ground.BLACK) if s.colour_id == known.colour_id)
+    assert (made.lab_L, made.lab_a, made.lab_b) == pytest.approx(known.over_black.colour.lab, abs=3.0)
+    assert not [s for s in swatches(demo, Source.PHOTO) if s.colour_id == known.colour_id and s.paper_id == BUFF]
+    # Where the reader has measured that too, nothing is left to take.
+    undo(demo, change.change_id)
+    with writing(demo, "read") as session:
+        mark = MadeMark(known.colour_id, BUFF, Pressure.HEAVY, over=Ground.BLACK)
+        store_swatch(session, mark, Measurement(known.over_black.colour.lab, Source.READER))
+    assert not cell().can_be_taken
 
 
 def test_marks_of_several_layers_are_taken_as_such(demo: Collection, reader: PhotoReader) -> None:

@@ -73,7 +73,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
           {cell.words.map((words) => <li key={words}>{words}</li>)}
         </ul>
       )}
-      {cell.zones.some((zone) => zone.off !== null) && <p className="soft">{cell.zones.every((zone) => zone.off !== null) ? "A reader has measured all three; they stay." : "What the reader measured stays as it is."}</p>}
+      {cell.zones.some((zone) => zone.off !== null) && <p className="soft">{saidOfReader(cell)}</p>}
       {cell.can_be_taken && !cell.taken && (
         <div className="row">
           <Check label="Take it" value={ticked} onChange={onTick} />
@@ -84,6 +84,13 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
       )}
     </section>
   );
+}
+
+/** What stays of a cell where a reader has measured some of it. */
+function saidOfReader(cell: PhotoCell): string {
+  if (cell.zones.some((zone) => zone.off === null)) return "What the reader measured stays as it is.";
+  const stay = "A reader has measured all three; they stay.";
+  return cell.can_be_taken && !cell.taken ? `${stay} Only what lies over black is taken.` : stay;
 }
 
 /** A colour as it was read, and how sure it is. */

@@ -57,7 +57,7 @@ function ReadPhoto({ card }: { card: PhotoCard }) {
 
 type Which = "to look at" | "all";
 
-/** Whether a reader has measured all of a cell: then there is nothing to take from it. */
+/** Whether a reader has measured all three marks of a cell: then there is nothing to take but what lies over black. */
 function isRead(cell: PhotoCell): boolean {
   return cell.zones.every((zone) => zone.off !== null);
 }

@@ -41,7 +41,7 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         )
         placed = {place.cell: place for place in places}
         cells = {cell["index"]: cell for cell in reading.found["cells"]}
-        colours, known = chart_by_id(session), _measured_by_reader(session, sheet.paper_id)
+        colours, known = chart_by_id(session), measured_by_reader(session, sheet.paper_id)
         instrument = f"photo, {GUIDE_WORDS[Guide(reading.found['guide'])]}"
         marks = 0
         for index in dict.fromkeys(indices):
@@ -57,7 +57,7 @@ def take_cells(collection: Collection, photo_id: int, indices: Sequence[int]) ->
         return changed(session)
 
 
-def _measured_by_reader(session: Session, paper_id: int) -> frozenset[MadeMark]:
+def measured_by_reader(session: Session, paper_id: int) -> frozenset[MadeMark]:
     """The dry marks on a paper, bare or over black, that a colour reader measured."""
     return frozenset(
         MadeMark(colour_id, paper_id, pressure, layers, over=over)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,13 +14,14 @@ from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.sheet.judging import CellState, Flag
 from tidy_tinder.core.sheet.knowledge import Guide
 from tidy_tinder.core.sheet.layout import Box, Layout
-from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
+from tidy_tinder.core.vocabulary import MARK_PRESSURES, Ground, Pressure
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.chart import chart_by_id
 from tidy_tinder.services.collection.patches import Patch, patch
 from tidy_tinder.services.errors import NotFoundError
 from tidy_tinder.services.photos.over_black import told_over_black
 from tidy_tinder.services.photos.store import photo_called, reading_of
+from tidy_tinder.services.photos.taking import measured_by_reader
 from tidy_tinder.services.photos.words import FLAG_WORDS, GUIDE_ADVICE, GUIDE_WORDS, STEP_WORDS
 from tidy_tinder.services.sheets.store import sheet_called
 from tidy_tinder.services.sheets.view import layout_on
@@ -205,18 +206,25 @@ def _cells(
 ) -> list[PhotoCell]:
     colours, placed = chart_by_id(session), _places_on(session, sheet.id, page)
     boxes = {cell.index: cell.box for cell in layout.cells}
+    by_reader = measured_by_reader(session, sheet.paper_id)
+    known = {(mark.colour_id, mark.layers) for mark in by_reader if mark.over is Ground.BLACK}
     return [
-        _cell(cell, place, colours[place.colour_id], boxes[cell["index"]], cell["index"] in photo.taken)
+        _cell(cell, place, colours[place.colour_id], boxes[cell["index"]], cell["index"] in photo.taken, known)
         for cell in cells
         if (place := placed.get(cell["index"])) is not None
     ]
 
 
-def _cell(cell: Mapping[str, Any], place: SheetPlace, colour: ColourRow, box: Box, taken: bool) -> PhotoCell:
+def _cell(
+    cell: Mapping[str, Any], place: SheetPlace, colour: ColourRow, box: Box, taken: bool, known: Set[tuple[int, int]]
+) -> PhotoCell:
+    """known: colour and layers of what a reader has measured over black."""
+    over_black = _over_black(cell, colour)
+    to_take = over_black is not None and (place.colour_id, place.layers) not in known
     return PhotoCell(
         place.cell, place.colour_id, colour.code, colour.name, place.layers, box, CellState(cell["state"]),
-        tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)), _over_black(cell, colour), taken,
-        _takable(cell),
+        tuple(FLAG_WORDS[Flag(flag)] for flag in cell["flags"]), tuple(_zones(cell)), over_black, taken,
+        _takable(cell, to_take),
     )  # fmt: skip
 
 
@@ -232,9 +240,9 @@ def _over_black(cell: Mapping[str, Any], colour: ColourRow) -> PhotoZone | None:
     return None if bar is None else PhotoZone(Pressure.HEAVY, patch(bar["lab"]), bar["spread"], None)
 
 
-def _takable(cell: Mapping[str, Any]) -> bool:
-    """Whether there is something to take: not where a reader has measured all of it."""
-    if len(cell["off"]) == len(MARK_PRESSURES):
+def _takable(cell: Mapping[str, Any], tells_of_black: bool) -> bool:
+    """Whether there is something to take: of a cell of which a reader has measured all else, its black bar alone."""
+    if len(cell["off"]) == len(MARK_PRESSURES) and not tells_of_black:
         return False
     if cell["state"] == CellState.EMPTY:
         return Flag.WHITE_OR_EMPTY in cell["flags"]
