@@ -129,6 +129,32 @@ def test_a_page_too_dark_a_cut_corner_and_an_empty_cell(page: Page) -> None:
     until_read(page, "3 photos")
 
 
+def test_of_pencils_that_a_reader_knows_the_black_bars_alone_are_taken(page: Page) -> None:
+    page.go("/swatches/sheets")
+    page.field("Which pencils").send_keys("a set")
+    page.click("Make this sheet")
+    page.click("Photos of it")
+    page.click("Photograph it")
+    until_read(page, "A colour reader has measured")
+    # Of the first pencil light, medium, heavy and what lies on its bar are known, of another all but that.
+    page.one("svg[role=group] g").click()
+    page.until_text("A reader has measured all four; they stay.", "main [aria-label='This cell']")
+    stay = "A reader has measured all three; they stay."
+    for _ in page.all("svg[role=group] g"):
+        if stay not in page.text("main [aria-label='This cell']"):
+            page.press(Keys.ARROW_RIGHT)
+    page.until_text(f"{stay} Only what lies over black is taken.", "main [aria-label='This cell']")
+    assert "over black" in page.text("main [aria-label='This cell'] tbody")
+    count = int(page.text("main button[data-main]").removeprefix("Take ").removesuffix(" pencils"))
+    assert count > 3
+    page.click("Take ")
+    page.until_text("marks taken from a photo of page 1", "footer")
+    taken = re.search(r"(\d+) marks taken", page.text("footer"))
+    assert taken is not None
+    assert int(taken.group(1)) == count
+    page.until_text("Nothing ticked", "main button[data-main]")
+
+
 def test_two_pages_at_once_one_that_is_no_photo_and_one_that_is_stopped(page: Page, tmp_path: Path) -> None:
     page.go("/swatches/sheets")
     page.click("Make this sheet")

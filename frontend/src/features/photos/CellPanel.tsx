@@ -89,6 +89,7 @@ export function CellPanel({ photo, cell, ticked, place, onTick, onMove }: {
 /** What stays of a cell where a reader has measured some of it. */
 function saidOfReader(cell: PhotoCell): string {
   if (cell.zones.some((zone) => zone.off === null)) return "What the reader measured stays as it is.";
+  if (cell.over_black !== null && !cell.can_be_taken && cell.state !== "empty") return "A reader has measured all four; they stay.";
   const stay = "A reader has measured all three; they stay.";
   return cell.can_be_taken && !cell.taken ? `${stay} Only what lies over black is taken.` : stay;
 }

@@ -107,11 +107,11 @@ def _padded(left: Sequence[LeftOver], places: int) -> _Array:
     return rows
 
 
-def _shared(apart: _Array, grounds: _Array, misfits: _Array) -> _Array:
+def _shared(apart: _Array, grounds: _Array, products: _Array) -> _Array:
     """Covariance of what marks are missed by that are so many steps of pressure and layers, and of L* of the ground,
-    apart; misfits (…, 2): products of what is usual for the two.
+    apart; products (…, 2): of the misfits that are usual for either.
     """
-    usual, dark = misfits[..., 0], misfits[..., 1]
+    usual, dark = products[..., 0], products[..., 1]
     return np.asarray(
         usual * np.exp(-np.abs(grounds) / _GROUNDS_APART) * _STEP_APART**apart + dark * _DARK_STEP_APART**apart
     )
