@@ -1,4 +1,4 @@
-"""How well marks are predicted: in the demo's hidden world, in random ones of its physics and of two others, beside
+"""How well marks are predicted: in the demo's hidden world, in random ones of its physics and of three others, beside
 plain regression.
 
 Every figure is ΔE00, median / 95th percentile, between a prediction and the truth (a steady hand, no noise), for
@@ -19,7 +19,7 @@ from numpy.typing import NDArray
 
 from benchmarks.extent import some
 from benchmarks.timing import best_ms
-from benchmarks.worlds import World, grain_world, random_world, stroke_world, the_demos_world
+from benchmarks.worlds import World, grain_world, random_world, rubbing_world, stroke_world, the_demos_world
 from tidy_tinder.core.difference.ciede2000 import delta_e_2000
 from tidy_tinder.core.layering.collection_fit.next_swatches import next_swatches
 from tidy_tinder.core.layering.collection_fit.paper_fit import Anchor, fit_paper
@@ -130,11 +130,13 @@ class Readings:
 LIKE_THE_DEMO = ((11, 0.08), (12, 0.14), (13, 0.05), (14, 0.10))
 OF_GRAIN = ((41, 0.20), (42, 0.05), (43, 0.25), (44, 0.14))
 OF_STROKES = ((61, 0.20), (62, 0.05), (63, 0.25), (64, 0.14))
+OF_RUBBING = ((81, 0.20), (82, 0.05), (83, 0.25), (84, 0.14))
 # Further worlds of each physics, where all is measured: what four have in common by chance, twelve have not.
 FURTHER = ((45, 0.20), (46, 0.05), (47, 0.14), (48, 0.10), (49, 0.20), (50, 0.08), (51, 0.14), (52, 0.25))
 _USUAL = 2
-PHYSICS = ("like the demo", "second physics", "third physics")
-_MAKE: tuple[Callable[[int, int, float], World], ...] = (random_world, grain_world, stroke_world)
+PHYSICS = ("like the demo", "second physics", "third physics", "fourth physics")
+_MAKE: tuple[Callable[[int, int, float], World], ...] = (random_world, grain_world, stroke_world, rubbing_world)
+_SEEDS = dict(zip(PHYSICS[1:], (OF_GRAIN, OF_STROKES, OF_RUBBING), strict=True))
 
 
 @cache
@@ -152,8 +154,8 @@ def worlds_of(physics: str) -> tuple[Readings, ...]:
     """All worlds of one physics."""
     if physics == PHYSICS[0]:
         return tuple(made for _, made in worlds())
-    seeds = OF_GRAIN if physics == PHYSICS[1] else OF_STROKES
-    return tuple(Readings(_MAKE[PHYSICS.index(physics)](seed, 36, slip), seed) for seed, slip in some(seeds, _USUAL))
+    make, seeds = _MAKE[PHYSICS.index(physics)], some(_SEEDS[physics], _USUAL)
+    return tuple(Readings(make(seed, 36, slip), seed) for seed, slip in seeds)
 
 
 def all_worlds(physics: str) -> Iterator[Readings]:

@@ -1,4 +1,4 @@
-"""How well stacks are predicted, in worlds of three physics: layers of one and of several pencils, burnishing, what a
+"""How well stacks are predicted, in worlds of four physics: layers of one and of several pencils, burnishing, what a
 pair that was chosen is promised to be, and how candidates rank in a passage.
 """
 

@@ -1,5 +1,5 @@
-"""Worlds that the model is judged on: the demo's hidden physics with new pigments, pencils, papers and hands, and a
-second and a third physics (`benchmarks.grain`, `benchmarks.strokes`) that have little in common with it or each other.
+"""Worlds that the model is judged on: the demo's hidden physics with new pigments, pencils, papers and hands, and
+three further physics (`benchmarks.grain`, `.strokes`, `.rubbing`) that have little in common with it or each other.
 
 So the model is tuned to no one collection and to no one simulator. Nothing in the application imports this.
 """
@@ -15,6 +15,7 @@ from numpy.random import Generator
 from numpy.typing import NDArray
 
 from benchmarks.grain import grain_paper, grain_pencil, grain_reflectance
+from benchmarks.rubbing import rubbed_paper, rubbed_pencil, rubbing_hand, rubbing_reflectance
 from benchmarks.strokes import stroke_hand, stroke_paper, stroke_pencil, stroke_reflectance
 from tidy_tinder.core.quantities import Lab, Reflectance
 from tidy_tinder.core.reflectance.colorimetry import reflectance_to_lab
@@ -183,6 +184,16 @@ STROKE_KINDS = {
 }
 
 
+# Kinds of paper of the fourth physics: level, warmth, depth of the relief, tooth class.
+RUBBING_KINDS = {
+    "white smooth": ((0.80, 0.90), (0.0, 0.10), (0.40, 0.65), Tooth.SMOOTH),
+    "white medium": ((0.78, 0.90), (0.0, 0.12), (0.80, 1.15), Tooth.MEDIUM),
+    "white rough": ((0.78, 0.90), (0.0, 0.12), (1.35, 1.90), Tooth.ROUGH),
+    "toned": ((0.25, 0.62), (0.0, 0.3), (0.70, 1.60), None),
+    "black": ((0.035, 0.065), (0.0, 0.02), (0.70, 1.20), Tooth.MEDIUM),
+}
+
+
 Passes = tuple[tuple[int, str], ...]
 # What passes, each with a slip, look like on a paper, over the black bar or not, dissolved or not: reflectance (31,).
 Physics = Callable[[Passes, str, Sequence[float], bool, bool], Reflectance]
@@ -251,6 +262,25 @@ def stroke_world(seed: int, pencils: int = 36, slip: float = 0.14) -> WorldOfPas
     def look(passes: Passes, paper: str, slips: Sequence[float], over_black: bool, solvent: bool) -> Reflectance:
         laid = [(made[i][0], pressure) for i, pressure in passes]
         return stroke_reflectance(laid, papers[paper], hand, slips, over_black, solvent)
+
+    return WorldOfPasses(printed, papers, tooths, slip, look, 0.004)
+
+
+def rubbing_world(seed: int, pencils: int = 36, slip: float = 0.14) -> WorldOfPasses:
+    """A new world by the fourth physics."""
+    rng = np.random.default_rng([4, seed])
+    made = [rubbed_pencil(rng) for _ in range(pencils)]
+    printed, hand = _printed(rng, made), rubbing_hand(rng)
+    papers = {
+        kind: rubbed_paper(rng, level, warmth, depth, kind == "toned", kind.startswith("white"))
+        for kind, (level, warmth, depth, _) in RUBBING_KINDS.items()
+    }
+    depths = {kind: float(paper.relief.std()) for kind, paper in papers.items()}
+    tooths = {kind: tooth or _by_depth(depths[kind], 0.75, 1.25) for kind, (*_, tooth) in RUBBING_KINDS.items()}
+
+    def look(passes: Passes, paper: str, slips: Sequence[float], over_black: bool, solvent: bool) -> Reflectance:
+        laid = [(made[i][0], pressure) for i, pressure in passes]
+        return rubbing_reflectance(laid, papers[paper], hand, slips, over_black, solvent)
 
     return WorldOfPasses(printed, papers, tooths, slip, look, 0.004)
 
