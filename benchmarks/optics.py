@@ -69,6 +69,11 @@ class Figures:
         """Median band."""
         return float(np.median(np.concatenate(self.bands)))
 
+    def add(self, other: Figures) -> None:
+        """Those of another world, too."""
+        for mine in ("misses", "read", "bands", "regression"):
+            getattr(self, mine).extend(getattr(other, mine))
+
     @property
     def regression_median(self) -> float | None:
         """Median miss of the best plain regression, where it was asked."""
@@ -80,7 +85,7 @@ class Readings:
 
     def __init__(self, world: World, seed: int) -> None:
         self.world = world
-        self._seed = seed
+        self.seed = seed
         self._made: dict[tuple[str, int, bool, int], tuple[Lab, Array]] = {}
         self._true: dict[str, Array] = {}
 
@@ -90,7 +95,7 @@ class Readings:
         key = (paper, pencil * 3 + at, kind.over_black, again)
         if key not in self._made:
             place = sorted(self.world.papers).index(paper)
-            rng = np.random.default_rng([self._seed, place, pencil, at, int(kind.over_black), again])
+            rng = np.random.default_rng([self.seed, place, pencil, at, int(kind.over_black), again])
             self._made[key] = self.world.reading(rng, paper, ((pencil, kind.pressure),), kind.over_black)
         return self._made[key]
 

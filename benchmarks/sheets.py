@@ -5,10 +5,11 @@ from __future__ import annotations
 import subprocess
 import sys
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path
+from typing import TypeVar
 
 import cv2
 import numpy as np
@@ -30,6 +31,7 @@ from tidy_tinder.core.sheet.printed_sheet import CellCount, sheet_layout
 from tidy_tinder.core.sheet.reading import see_page, tell_page
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Pressure
 
+K = TypeVar("K")
 Array = NDArray[np.float64]
 
 PENCILS = 60
@@ -60,7 +62,9 @@ SCANS: dict[str, tuple[Shot, Eye]] = {
 
 @dataclass(frozen=True)
 class Page:
-    """A page as it was coloured in. truth: Lab of every zone; paper, printed: what is coloured, what is printed on."""
+    """A page as it was coloured in. truth: Lab of every zone; paper, printed: what is coloured, what is printed on;
+    bars: reflectance (31,) of what lies on the black bar of a cell.
+    """
 
     layout: Layout
     truth: dict[tuple[int, Pressure], Array]
@@ -68,6 +72,7 @@ class Page:
     paper: Array
     printed: Array
     paper_lab: tuple[float, float, float]
+    bars: Mapping[int, Array] = field(default_factory=dict)
 
 
 @dataclass
@@ -116,11 +121,17 @@ def page_of(layout: Layout, seed: int, paper: str) -> Page:
 
 def photographed(page: Page, shot: Shot, eye: Eye, seed: int) -> NDArray[np.uint8]:
     """A photo of it."""
-    keys = list(page.reflectances)
-    shares = eye.shares(np.array([page.reflectances[key] for key in keys]), page.printed)
-    colours = {key: (float(r), float(g), float(b)) for key, (r, g, b) in zip(keys, shares, strict=True)}
-    r, g, b = eye.shares(page.paper[None], page.printed)[0]
-    return Camera(page.layout, shot, colours, (float(r), float(g), float(b)), tooth=0.06).photo(seed)
+    zones, bars = _lights(page.reflectances, page, eye), _lights(page.bars, page, eye)
+    art = _lights({0: page.paper}, page, eye)[0]
+    return Camera(page.layout, shot, zones, art, 0.06, {i: (light, 1.0) for i, light in bars.items()}).photo(seed)
+
+
+def _lights(of: Mapping[K, Array], page: Page, eye: Eye) -> dict[K, tuple[float, float, float]]:
+    """Linear channels of reflectances, as shares of those of the paper that is printed on."""
+    if not of:
+        return {}
+    shares = eye.shares(np.array(list(of.values())), page.printed)
+    return {key: (float(r), float(g), float(b)) for key, (r, g, b) in zip(of, shares, strict=True)}
 
 
 def knowledge_of(page: Page, ramp: bool, cells: int, rng: np.random.Generator) -> PageKnowledge:
