@@ -5,12 +5,12 @@ down: nothing in the application, and nothing in this physics, was chosen by how
 tells how far what holds in the other three holds where nobody looked.
 
 The core lies on an elastic bed and presses hardest on what stands out (a Winkler foundation); it wears off in
-proportion to pressure and way (Archard 1953), in lines of hatching; it takes less hold on wax than on fibres. Rubbing
-carries the top of what lies there along into the hollows and mixes it with what is laid. Wax lies in grains, so that
-a film lets through more than an even one. Light spreads sideways in the paper, farther where the paper absorbs less.
-Many white papers are brightened: what glows near 440 nm goes out under whatever keeps ultraviolet from it. Scattering
-rises beside an absorption edge, as it does in organic pigments. Printed ink takes the wax otherwise than fibres, by how
-much is each printer's own. None of this is in the application's model.
+proportion to pressure and way (Archard 1953, from memory), in lines of hatching; it takes less hold on wax than on
+fibres. Rubbing carries the top of what lies there along into the hollows and mixes it with what is laid. Wax lies in
+grains, so that a film lets through more than an even one. Light spreads sideways in the paper, farther where the paper
+absorbs less. Many white papers are brightened: what glows near 440 nm goes out under whatever keeps ultraviolet from
+it. Scattering rises beside an absorption edge, as it does in organic pigments. Printed ink takes the wax otherwise than
+fibres, by how much is each printer's own. None of this is in the application's model.
 """
 
 from __future__ import annotations

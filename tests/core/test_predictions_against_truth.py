@@ -23,7 +23,7 @@ from benchmarks.optics import (
 )
 from benchmarks.stacks import STACKS, Chosen, choose, of_one, taught
 from benchmarks.stacks import judge as judge_stacks
-from benchmarks.worlds import grain_world, random_world, stroke_world, the_demos_world
+from benchmarks.worlds import grain_world, random_world, rubbing_world, stroke_world, the_demos_world
 
 from tidy_tinder.core.layering.collection_fit.survey import Survey
 from tidy_tinder.core.layering.fitting.evidence import Kind
@@ -49,20 +49,25 @@ def made(world: str) -> Readings:
         return Readings(grain_world(int(seed), 22, 0.18), int(seed))
     if physics == "strokes":
         return Readings(stroke_world(int(seed), 22, 0.1), int(seed))
+    if physics == "rubbing":
+        return Readings(rubbing_world(int(seed), 22, 0.15), int(seed))
     return Readings(random_world(int(seed), 22), int(seed))
 
 
 # The demo's physics, and a second one with a restless hand.
 WORLDS = ("demo", "random 21", "grain 61")
+# A physics in which nothing was chosen, and nothing may be (decision 0060).
+UNSEEN = ("rubbing 91", "rubbing 92", "rubbing 93")
 
 
 @cache
 def judged(
-    paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong: bool = False, home: str = HOME
-) -> Figures:
+    paper: str, anchors: int, home_kinds: tuple[Kind, ...] = KINDS, wrong: bool = False, home: str = HOME,
+    worlds: tuple[str, ...] = WORLDS,
+) -> Figures:  # fmt: skip
     """All worlds that have the paper, together."""
     found = Figures()
-    for world in WORLDS:
+    for world in worlds:
         if {paper, home} <= set(made(world).world.papers):
             tooth = WRONG[made(world).world.tooths[paper]] if wrong else None
             judge(made(world), paper, anchors, found, home_kinds, tooth, home)
@@ -174,6 +179,30 @@ def test_bands_of_stacks_hold_in_a_third_physics(question: str) -> None:
     """
     found = Figures()
     for world in ("strokes 71", "strokes 72", "strokes 73"):
+        judge_stacks(made(world), surveyed(world), STACKS[question][0], found, 5)
+    assert found.held >= 0.86
+
+
+@pytest.mark.parametrize(
+    ("paper", "anchors", "kinds"),
+    [
+        (HOME, 0, KINDS),
+        ("white rough", 0, KINDS),
+        ("white rough", 4, KINDS),
+        ("toned", 8, KINDS),
+        ("black", 8, KINDS),
+        ("black", 0, OVER_BLACK),
+    ],
+)
+def test_bands_of_marks_hold_where_nothing_was_chosen(paper: str, anchors: int, kinds: tuple[Kind, ...]) -> None:
+    """What holds in physics that were looked at for weeks may hold in these alone."""
+    assert judged(paper, anchors, kinds, worlds=UNSEEN).held >= 0.86
+
+
+@pytest.mark.parametrize("question", STACKS)
+def test_bands_of_stacks_hold_where_nothing_was_chosen(question: str) -> None:
+    found = Figures()
+    for world in UNSEEN:
         judge_stacks(made(world), surveyed(world), STACKS[question][0], found, 5)
     assert found.held >= 0.86
 

@@ -1,7 +1,7 @@
 """The fourth physics (benchmarks/rubbing.py) obeys what every practitioner knows, as the demo's does.
 
-All of it is common practice, no source, but for what brighteners do (ISO 2470-2: a paper's fluorescence is excited by
-ultraviolet and seen near 457 nm).
+All of it is common practice, no source, but for what brighteners do (ISO 2470-2, from memory: a paper's fluorescence is
+excited by ultraviolet and seen near 457 nm).
 """
 
 from __future__ import annotations

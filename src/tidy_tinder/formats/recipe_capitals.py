@@ -70,7 +70,8 @@ _GERMAN = frozenset(
     (
         "der das den dem und mit auf zum zur für ein eine einen einem einer nicht dann beim vom über wird etwas "
         "noch ist sind ich wir erst nach aus oder sehr nur danach zuerst zuletzt schluss wenig viel machen "
-        "arbeiten setzen verblenden die Mit Das Der Die Dann Danach Zuerst Zuletzt Erst Nur"
+        "arbeiten setzen verblenden zwei drei vier ganz alles zart fest mittel leicht kräftig oben unten rechts "
+        "aussparen polieren Schicht Schichten Schatten die Mit Das Der Die Dann Danach Zuerst Zuletzt Erst Nur"
     ).split()
 )
 _QUOTES = frozenset("\"'“”„‘’«»")

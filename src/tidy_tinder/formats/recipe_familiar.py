@@ -147,7 +147,8 @@ _OF_OTHERS = frozenset(
         "vorsichtig warten was weg weich weiche weichen weiter wenig weniger wenn wer werden wie wieder wir wird wo "
         "zart ziehen zu zuerst zuletzt zum zur zwei zweite zweiten zwischen verblenden vermalen nachziehen polieren "
         "auslaufen anlegen schraffieren spitze spitzen spitzer schluss beginnen arbeiten ubergang ubergange dunkel "
-        "dunkle dunklen hell "
+        "dunkle dunklen hell grundschicht schattenseite lichtseite tiefste tiefster tiefstes aussparen ausgespart "
+        "freilassen freigelassen "
         # French
         "a afin ainsi alors apres assez au aussi autour autre aux avant avec bas beaucoup bien bord bords bout ca car "
         "ce cela celle ces cet cette chaque comme commencer couche couches crayon crayons couleur couleurs dans de "
@@ -158,7 +159,8 @@ _OF_OTHERS = frozenset(
         "ombre ombres on ou par partie partout pas passer pendant petit petite petites petits peu plus point pointe "
         "poser pour pression premier premiere puis quand que quelques qui quoi rien sa sans se sec secher ses si son "
         "sont sous sur surtout tous tout toute toutes tres trois trop un une vers vite voila votre vous zone zones "
-        "estomper polir appuyer estompez passez prenez remplir contours contour "
+        "estomper polir appuyer appuye appuyez melanger melangez lustrer lustrez reflet reflets estompez passez prenez "
+        "remplir contours contour "
         # Spanish
         "al algo alli antes aplicar aqui asi aunque bajo bien borde bordes cada capa capas casi claro color colores "
         "como con contra cual cuando cuidado dar de debajo dejar del derecha desde despues detras donde dos el ella "
@@ -214,6 +216,21 @@ _COMPARED = re.compile(r"(?P<stem>.{2,}?)(?:er|est)")
 # “Carefully” says how; “holly” and “barley” are things.
 _ADVERB = re.compile(r".{3,}[^f\W]ly")
 _FIGURES = re.compile(r"[\d.,%:/×x-]+(?:st|nd|rd|th)?", re.IGNORECASE)
+
+
+# Verbs that a colour may be called by as well.
+_NAMES_AS_WELL = frozenset("mist steam shadow shade line".split())
+
+
+def joins_only(word: str) -> bool:
+    """Whether a word is a verb or a small word, which is a colour nowhere: “just”, “flick”. German has capitals for its
+    nouns, English for what it names.
+    """
+    folded = fold(word)
+    if folded in _COLOURS | _NAMES_AS_WELL:
+        return False
+    verb = folded in _VERBS or not _VERBS.isdisjoint(_stems(folded)) or folded in _IRREGULAR
+    return folded in _OF_OTHERS or (word.islower() and (verb or folded in _SMALL_WORDS or folded in PRONOUNS))
 
 
 @lru_cache(maxsize=4096)

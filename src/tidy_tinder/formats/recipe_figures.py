@@ -19,12 +19,33 @@ _UNIT = (
     "minutos?|días?|uur|dagen|bl(?:a|ä)tter|feuilles?|hojas?|vellen"
 )
 _FIGURE = r"\d+(?:[.,]\d+)?"
+# Shares of two that are laid: “50/50”.
+_SHARES = "|".join(rf"\b{of}/{100 - of}\b" for of in range(5, 100, 5))
+# Parts of the work that are counted: “FUR LAYER 1 — …”; a code after such a word has other words behind it.
+_COUNTED = (
+    r"\b(?:layers?|coats?|pass|passes|stages?|parts?|rounds?|schichten?|durchgang|couches?|passage|capas?|laag)\s"
+    r"\d{1,2}(?=\s?[-–—:.)=]|$)"
+)
+# To whom and by whom a letter is: “Hi Maud, …”, “… Love, Ines”.
+_GREETING = (
+    r"^(?:hi|hello|hey|dear|hallo|liebe[rs]?|cher|chère|bonjour|hola|querid[oa]|beste|lieve)\s"
+    r"[^\W\d_]+(?:\s[^\W\d_]+){0,2}(?=[,!])"
+)
+_FAREWELL = (
+    r"(?:^|(?<=[.!?]\s))(?:with )?(?:(?:all my |much |lots of )?love|cheers|(?:kind |best |warm )?regards|best wishes|"
+    r"yours|thanks|thank you|(?:viele |liebe )?(?:grüße|gruß|grüsse|gruss)|bisous|amicalement|saludos|besos|"
+    r"groetjes|groeten)(?:,|\s[-–—])\s[^\W\d_]+(?:\s[^\W\d_]+)?\s?[.!]?$"
+)
 NO_CODES = re.compile(
     "|".join(
         (
             r"(?:https?://|www\.)\S+",
             r"\b\d{4}-\d{2}-\d{2}\b|\b\d{1,2}\.\d{1,2}\.(?:\d{4}|\d{2})\b|\b\d{1,2}/\d{1,2}/(?:19|20)\d{2}\b",
             r"\b\d{1,4}:\d{1,4}\b",  # a time of day, or a ratio
+            _SHARES,
+            _COUNTED,
+            _GREETING,
+            _FAREWELL,
             rf"[£$€]\s?{_FIGURE}|\b{_FIGURE}\s?[£$€]",
             r"\b(?:pp?\.|pages?|seiten?|página|pagina|blz\.?)\s?\d+(?:\s?[-–]\s?\d+)?",
             rf"\b{_FIGURE}(?:\s?[x×]\s?{_FIGURE})?\s?(?:{_UNIT})\b",
@@ -49,7 +70,10 @@ _AT_GRADE = re.compile(r"(?:\b(?:at|bei|à|al|op)\s|@\s?)(?=\d{1,3}\s?%)", re.IG
 _TIMES = r"\s?[x×*]\s?"
 _CODE_TIMES = re.compile(rf"(?<![\w.])(?P<code>{CODE}){_TIMES}(?P<count>\d{{1,2}})(?!\w)", re.IGNORECASE)
 _TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{CODE})(?!\w)", re.IGNORECASE)
-_CODE_AND_LETTER = re.compile(r"(?P<code>\d{3,4})\s[LMH]")
+# No line of a recipe is 122 m long; “for 120 h” is a time.
+_LASTS = re.compile(r"\b(?:for|after|about|during|für|nach|pendant|après|durante|después de|voor|na)\s$", re.IGNORECASE)
+_BACK = 16
+_CODE_AND_LETTER = re.compile(r"(?:\d{1,2}\s?[x×]\s?)?(?P<code>\d{3,4})\s[LMHmh]")
 # Neither a blank, which would belong to the separator beside it, nor a letter.
 _MASK = "\x00"
 _NAMES_AND_CODES = re.compile(r"(?P<names>[^()/]+(?:/[^()/]+)+)\((?P<codes>[^()]+)\)")
@@ -68,9 +92,10 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
     chars = list(line)
     counts: dict[int, int] = {}
     for found in NO_CODES.finditer(line):
-        # “119 H” is a code and how hard it is laid.
+        # “119 H” is a code and how hard it is laid, and so is “119 h”.
         pressed = _CODE_AND_LETTER.fullmatch(found.group())
-        if not (pressed and catalogue.has_code(pressed["code"])):
+        lasts = _LASTS.search(line[max(found.start() - _BACK, 0) : found.start()])
+        if lasts or not (pressed and catalogue.has_code(pressed["code"])):
             _blank(chars, *found.span())
     for found in _LEADERS.finditer(line):
         chars[found.start() : found.end()] = ": ".rjust(len(found.group()))

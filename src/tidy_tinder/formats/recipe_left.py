@@ -41,6 +41,7 @@ _WHITE = frozenset("white weiss blanc blanche blancs blanches blanco blanca blan
 _LEFT_FREE = re.compile(
     r"\b(?:leav|left|keep|kept|stay|lass|bleib|laiss|dej|laat|laten|blijf)\w*\b[^.;,]*$|\bpaper\s$", re.IGNORECASE
 )
+_PAPER = re.compile(r"\s(?:paper|papier|papel)\b", re.IGNORECASE)
 _NEAR = 60
 """Characters before a word among which the words stand that leave it free."""
 _SEPARATES = re.compile(r"\s[-–—=]+\s|:\s|[.…]{2,}\s")
@@ -173,7 +174,9 @@ def _is_a_place(line: str, tokens: Sequence[re.Match[str]], at: int) -> bool:
 
 
 def _is_bare_paper(line: str, token: re.Match[str]) -> bool:
-    """Whether a word says how paper looks that is left free: “leave the tips white”."""
+    """Whether a word says how paper looks, or what is left free: “white paper”, “leave the tips white”."""
+    if fold(token.group()) in _WHITE and _PAPER.match(line, token.end()):
+        return True
     before = line[max(token.start() - _NEAR, 0) : token.start()]
     return fold(token.group()) in _WHITE and bool(_LEFT_FREE.search(before))
 

@@ -46,6 +46,7 @@ from tidy_tinder.formats.recipe_words import (
     SENTENCE,
     SEPARATOR,
     SMALL_LABEL,
+    TIME,
     TOKEN,
     is_lead,
     is_qualifier,
@@ -177,7 +178,7 @@ class LineReader:
         if ranges:
             scan.meet(ranges)
         elif not self._area:
-            self._area = prefix.strip()
+            self._area = TIME.sub("", scan.line[: ends.start()]).strip()
         return ends.end()
 
     def _goes_before(self, prefix: str) -> bool:

@@ -7,12 +7,11 @@ from collections.abc import Iterator, Sequence
 from copy import copy
 
 from tidy_tinder.core.names.finding import Finding, Match, fold
-from tidy_tinder.core.vocabulary import MARK_PRESSURES
 from tidy_tinder.formats.recipe_doubts import keys_of, on_no_chart
 from tidy_tinder.formats.recipe_pieces import Piece
 from tidy_tinder.formats.recipe_reading import ReadCall
 from tidy_tinder.formats.recipe_scan import Scan
-from tidy_tinder.formats.recipe_words import SPAN, TOKEN, UNITS, is_lead, is_qualifier, unit_in
+from tidy_tinder.formats.recipe_words import SPAN, TOKEN, counts_in, is_lead, is_qualifier, unit_in
 
 # Words with figures in one colour: its code and its grade.
 _MOST_FIGURES = 2
@@ -104,19 +103,26 @@ def _mention(scan: Scan, tokens: Sequence[re.Match[str]], at: int, end: int, alo
         return None
     before = tokens[at - 1].group().lower() if at else ""
     after = unit_in(tokens[end].group()) if end < len(tokens) else ""
-    if finding.conflict:
-        if not (finding.conflict.by_code and finding.conflict.by_name) and len(words) > 1:
-            return None
-        return _call(scan, tokens, at, end, finding)
-    if not _believable(scan, words, finding, before, after, alone):
-        return None
-    return _call(scan, tokens, at, end, finding)
+    meant = (
+        _contradicts(words, finding, after)
+        if finding.conflict
+        else _believable(scan, words, finding, before, after, alone)
+    )
+    return _call(scan, tokens, at, end, finding) if meant else None
+
+
+def _contradicts(words: list[str], finding: Finding, after: str) -> bool:
+    """Whether a code and a name that stand together are meant for one colour; “Ember (2 layers)” is no Ember of 2."""
+    if len(words) > 1 and len(words[-1]) < _SHORTEST_CODE and counts_in(words[-1], after):
+        return False
+    both = finding.conflict is not None and finding.conflict.by_code and finding.conflict.by_name
+    return len(words) == 1 or bool(both)
 
 
 def _believable(scan: Scan, words: list[str], finding: Finding, before: str, after: str, alone: bool) -> bool:
     """Whether these words mean a colour here: numbers may be counts, and names are ordinary words."""
     counts = len(words) == 1 and not any(c.isalpha() for c in words[0])
-    if counts and after in UNITS - set(MARK_PRESSURES):
+    if counts and counts_in(words[0], after):
         return False  # “in 4-5 layers”
     if len(words) == 1 and words[0].isdecimal():
         written = before not in ("step", "steps", "x") and any(hit.code == words[0] for hit in finding.hits)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from tidy_tinder.core.names.finding import Catalogue, fold
 from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import spoken_of
+from tidy_tinder.formats.recipe_familiar import is_familiar, joins_only
 from tidy_tinder.formats.recipe_keys import with_keys_read
 from tidy_tinder.formats.recipe_labelled import with_labelled_lists
 from tidy_tinder.formats.recipe_left import with_words_left, words_left
@@ -23,6 +24,7 @@ from tidy_tinder.formats.recipe_own_names import with_own_names
 from tidy_tinder.formats.recipe_ranges import ranges_in, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
 from tidy_tinder.formats.recipe_repeats import repeated_anew
+from tidy_tinder.formats.recipe_short_codes import with_short_codes
 from tidy_tinder.formats.recipe_tables import with_rows_as_lines
 from tidy_tinder.formats.recipe_words import (
     BULLET,
@@ -53,6 +55,7 @@ _LAID = re.compile(
     rf"\b(?:then|dann|danach|puis|ensuite|luego|daarna)\b|,\s(?:{'|'.join(PRESSURE_OF)})$",
     re.IGNORECASE,
 )
+_IN_BRACKETS = re.compile(r"\([^()]*\)")
 _SENTENCES = re.compile(r"\w{3}[.!?]\s+\w")
 
 
@@ -134,9 +137,24 @@ def _read_lines(
                 met.extend(ranges_in(step.text, catalogue))
             steps.append(step)
             lists.take(line, len(steps) - 1, scope)
-    asked = with_labelled_lists(lists.asked(steps, catalogue), catalogue)
+    asked = _without_verbs(with_labelled_lists(lists.asked(steps, catalogue), catalogue))
     asked = repeated_anew(with_keys_read(with_own_codes(with_own_names(asked), catalogue)))
+    asked = with_short_codes(asked, set(met), catalogue)
     return RecipeReading(title or "Untitled recipe", tuple(asked), tuple(dict.fromkeys(met)))
+
+
+def _without_verbs(steps: Sequence[ReadStep]) -> list[ReadStep]:
+    """Steps without questions whether “about”, “scratch out” or “veins lifted” is a colour."""
+    return [replace(step, calls=tuple(call for call in step.calls if not _is_a_verb(call))) for step in steps]
+
+
+def _is_a_verb(call: ReadCall) -> bool:
+    """Whether a call that nothing charted comes near to ends with a verb or a small word, and has nothing but such and
+    what is drawn before it: “warm stone” may be a colour.
+    """
+    *before, last = TOKEN.findall(call.as_written)
+    rest = all(joins_only(word) or (word.islower() and is_familiar(word)) for word in before)
+    return call.key is None and not call.candidates and joins_only(last) and rest
 
 
 def _stands_over_a_list(lines: Sequence[str], number: int, catalogue: Catalogue) -> bool:
@@ -162,8 +180,10 @@ def _is_title(line: str, following: str, catalogue: Catalogue) -> bool:
         return False
     if _is_prose(line) and _may_lay(line, catalogue):
         return False
-    listed = [fold(p) for p in SEPARATOR.split(line) if p.strip()]
-    if all(catalogue.has_name(p) or catalogue.has_code(p) for p in listed):
+    # “Ember (2 layers), Rowan Berry (hard), a pale grey”
+    listed = [fold(p) for p in SEPARATOR.split(_IN_BRACKETS.sub(" ", line)) if p.strip()]
+    charted = sum(catalogue.has_name(p) or catalogue.has_code(p) for p in listed)
+    if charted == len(listed) or (charted > 1 and _IN_BRACKETS.search(line)):
         return False
     if any(CODE_LIKE.match(t) and catalogue.has_code(t) for t in TOKEN.findall(line)):
         return False

@@ -82,8 +82,10 @@ _PRESSURES = {
 }
 PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word in words}
 PRESSURE_BY_LETTER = {"L": Pressure.LIGHT, "M": Pressure.MEDIUM, "H": Pressure.HEAVY}
-# Right after a colour and by itself: “119 H”. A small letter is a unit.
-_LETTER = re.compile(r"^\s*\(?([LMH])(?=$|[\s),;x×])")
+# Where in a film a line is said: “2:10 First layer”.
+TIME = re.compile(r"^\s*[\[(]?\d{1,2}(?::[0-5]\d){1,2}[\])]?\s*(?:[-–—|]\s)?")
+# Right after a colour and by itself: “119 H”. A small letter has nothing behind it but brackets or an arrow: “119 h”.
+_LETTER = re.compile(r"^\s*\(?([LMH])(?=$|[\s),;x×])|^\s+\(?([lmh])(?=\s*(?:$|[),;(→]|->))")
 _COUNTS = {
     "one": 1,
     "two": 2,
@@ -107,7 +109,7 @@ _COUNTS = {
 }
 _TWICE = {"twice": 2, "thrice": 3, "zweimal": 2, "dreimal": 3, "tweemaal": 2, "driemaal": 3}
 LAYERS = re.compile(
-    r"\b(?:(\d{1,2})|(" + "|".join(_COUNTS) + r"))\s+(?:\w+\s+)?"
+    r"\b(?:(?<!\d:)(\d{1,2})|(" + "|".join(_COUNTS) + r"))\s+(?:\w+\s+)?"
     r"(?:layers?|coats?|pass(?:es)?|schicht(?:en)?|lagen?|couches?|capas?|laag)\b|\bx\s?(\d)\b|"
     r"\b(\d)\s?x\b|\b(" + "|".join(_TWICE) + r")\b",
     re.IGNORECASE,
@@ -115,7 +117,15 @@ LAYERS = re.compile(
 FINISHES = {
     Finish.BURNISHED: re.compile(r"\b(?:burnish|polier|lustr|bruñ|polijst)\w*", re.IGNORECASE),
     Finish.SOLVENT: re.compile(r"\b(?:solvent|lösungsmittel|solvant|disolvente|oplosmiddel)\b", re.IGNORECASE),
-    Finish.WET: re.compile(r"\b(?:wet|water|damp|nass|wasser|mouillé\w*|húmed[oa]|agua|nat)\b", re.IGNORECASE),
+    # Water by itself is as often what is drawn: “shade the water with 145”.
+    Finish.WET: re.compile(
+        r"\b(?:wet(?:ted|ting)?|damp(?:en\w*)?|nass|mouillé\w*|húmed[oa]|nat)\b|\bwater ?brush\w*|\bwater wash\w*|"
+        r"\b(?:with|add|adding|use|using|(?:drops?|bit|touch|brush) of|and|mit|etwas|und|avec|con|met)\s"
+        r"(?:(?:a|little|some|more|only|just|clean|clear|plain|sauberem|wenig|un|peu|poco|wat)\s)*"
+        r"(?:d['’]|de\s)?(?:water|wasser|eau|agua)\b(?!\s(?:lil|line|surface|edge|mark|drop))|"
+        r"\bà l['’]eau\b",
+        re.IGNORECASE,
+    ),
 }
 ROLES = {
     Role.GLAZE: re.compile(r"\bglaz\w*", re.IGNORECASE),
@@ -133,6 +143,8 @@ SETS = frozenset("set tin box pencils colours colors piece pieces count".split()
 # What begins a clause beside colours: “119, it shouts”.
 CLAUSES = frozenset("it this that they which".split())
 _TIMES = re.compile(r"x\d{1,2}|\d{1,2}x")
+# Nothing dries for more hours than have so many digits.
+_DIGITS_COUNTED = 2
 YEAR = re.compile(r"^(?:19|20)\d\d$")
 CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 
@@ -140,7 +152,12 @@ CODE_LIKE = re.compile(r"^(?:[A-Za-z]{1,2}\d{1,4}|\d{3,4})$")
 def counts_something(tokens: Sequence[re.Match[str]], i: int) -> bool:
     """Whether a number counts something: “10 minutes”."""
     unit = unit_in(tokens[i + 1].group()) if i + 1 < len(tokens) else ""
-    return tokens[i].group().isdecimal() and unit in UNITS - set(PRESSURE_OF)
+    return tokens[i].group().isdecimal() and counts_in(tokens[i].group(), unit)
+
+
+def counts_in(number: str, unit: str) -> bool:
+    """Whether a number counts what the word after it says; “124 h” is a code and how hard it is laid."""
+    return unit in UNITS - set(PRESSURE_OF) and not (unit == "h" and len(number) > _DIGITS_COUNTED)
 
 
 def unit_in(word: str) -> str:
@@ -183,7 +200,8 @@ def pressure_in(text: str) -> SaidPressure:
     )
     pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
     letter = _LETTER.match(plain)
-    return next((pressure for pressure in pressures if pressure), PRESSURE_BY_LETTER[letter[1]] if letter else "")
+    by_letter: SaidPressure = PRESSURE_BY_LETTER[(letter[1] or letter[2]).upper()] if letter else ""
+    return next((pressure for pressure in pressures if pressure), by_letter)
 
 
 def layers_in(text: str) -> int:
