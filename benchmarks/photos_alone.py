@@ -27,7 +27,7 @@ from tidy_tinder.core.sheet.layout import Layout, LayoutKind, PageSize
 from tidy_tinder.core.sheet.printed_sheet import CellCount, sheet_layout
 from tidy_tinder.core.sheet.reading import read_page
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, Opacity, Source
-from tidy_tinder.services.background.inputs import reading_noise
+from tidy_tinder.services.background.inputs import camera_noise, reading_noise
 
 # Another evening for each paper: a window, a lamp at one side, a warm lamp.
 EVENINGS = (
@@ -54,12 +54,7 @@ class PhotoReadings(Readings):
     def marks(self, paper: str, pencils: Sequence[int], kinds: Sequence[Kind]) -> list[SeenMark]:
         """Swatches with the doubt that the photo has of each; of those over black the ones that it tells."""
         key, told = sorted(self.world.papers).index(paper), self._photos(paper)
-        return [
-            SeenMark(i, key, kind, told[i, kind][0], reading_noise(Source.PHOTO, told[i, kind][1]))
-            for i in pencils
-            for kind in kinds
-            if (i, kind) in told
-        ]
+        return [_seen(i, key, kind, *told[i, kind]) for i in pencils for kind in kinds if (i, kind) in told]
 
     def _photos(self, paper: str) -> Told:
         if paper not in self._by_photo:
@@ -97,6 +92,13 @@ class PhotoReadings(Readings):
     def _believed(self, pencil: int, bar: BarReading) -> bool:
         """As services/photos/over_black.py has it: one as black as a bare one is that of a transparent pencil."""
         return not bar.bare or self.world.opacities[pencil] == Opacity.TRANSPARENT
+
+
+def _seen(pencil: int, paper: int, kind: Kind, lab: Lab, doubt: float) -> SeenMark:
+    """As services/background/inputs.py has it."""
+    noise = reading_noise(Source.PHOTO, doubt)
+    alike = 0.0 if kind.over_black else camera_noise(Source.PHOTO, noise)
+    return SeenMark(pencil, paper, kind, lab, noise, alike=alike)
 
 
 def _sd(covariance: np.ndarray) -> float:

@@ -90,6 +90,8 @@ def test_the_demos_fits_are_kept_and_are_the_same_when_read_again(demo: Collecti
     again = fit_from(plain_fit(found.pencils[heron]))
     assert (again.unknowns == found.pencils[heron].unknowns).all()
     assert (again.covariance == found.pencils[heron].covariance).all()
+    # A reader's marks do not err alike.
+    assert not any(mark.alike for mark in inputs.marks if mark.noise < 0.5)
     assert again.follows.any()
     assert again == found.pencils[heron]
     assert [one.kind for one in again.left] == [one.kind for one in found.pencils[heron].left]

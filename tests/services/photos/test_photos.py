@@ -256,6 +256,15 @@ def test_heavy_marks_over_the_black_bars_are_taken_too(demo: Collection, reader:
         assert tried_over_black(session) == before | set(told)
     assert set(marks) == set(told)
     assert all(marks[i].noise == pytest.approx(np.hypot(READING_SD, made[i].doubt or 0.0)) for i in marks)
+    # What a camera errs by is alike in a pencil's marks on paper, and not in that on ink.
+    with demo() as session:
+        on_paper = [
+            m for m in inputs_of(session).marks if m.paper == BUFF and m.pencil in told and not m.kind.over_black
+        ]
+    assert len(on_paper) >= 3 * len(told)
+    assert all(0.8 * m.noise < m.alike < 0.9 * m.noise for m in on_paper if m.noise > 2.0)
+    assert all(0.0 < m.alike < 0.9 * m.noise for m in on_paper)
+    assert not any(m.alike for m in marks.values())
     undo(demo, change.change_id)
     assert not swatches(demo, Source.PHOTO, Ground.BLACK)
 

@@ -30,10 +30,13 @@ from tidy_tinder.storage.queries.scraps import ScrapRow, scrap_rows
 # Of a scrap only its readings count: a verdict is about a wish, not about the layers.
 FITTED_TABLES = (*CHART_TABLES, "paper", "swatch", "scrap_reading")
 # Raised when the way pencils are fitted changes, so that fits of an earlier program are not taken for its own.
-METHOD = "6"
+METHOD = "7"
 
 # Standard deviation of a value in ΔE*ab by where it comes from, the hand not counted: typed values and photos are ours.
 _NOISE = {"reader": READING_SD, "typed": 1.0, "photo": 2.0}
+# Of the variance of a photo's values, over bare paper, this share is the camera's, which errs alike in all marks of a
+# pencil: correlations of .77 to .87 through cameras with published sensitivities (decision 0061).
+_OF_THE_CAMERA = 0.8
 
 
 @dataclass(frozen=True)
@@ -53,7 +56,8 @@ class Inputs:
         for paper in self.papers:
             digest.update(f"{paper.key} {paper.tooth}".encode() + paper.body.tobytes())
         for mark in self.marks:
-            digest.update(f"{mark.pencil} {mark.paper} {mark.kind} {mark.noise}".encode() + mark.lab.tobytes())
+            marked = f"{mark.pencil} {mark.paper} {mark.kind} {mark.noise} {mark.alike}"
+            digest.update(marked.encode() + mark.lab.tobytes())
             digest.update(b"" if mark.spectrum is None else mark.spectrum.tobytes())
         for colour in self.colours:
             digest.update(f"{colour.key} {colour.opacity}".encode())
@@ -89,14 +93,21 @@ def seen_paper(paper: Paper) -> SeenPaper:
 def _seen_mark(mark: DryMark) -> SeenMark:
     spectrum = np.array(mark.spectrum) if mark.spectrum else None
     kind = Kind(mark.pressure, mark.layers, mark.over == Ground.BLACK)
-    return SeenMark(
-        mark.colour_id, mark.paper_id, kind, np.array(mark.lab), reading_noise(mark.source, mark.doubt), spectrum
-    )
+    noise = reading_noise(mark.source, mark.doubt)
+    alike = 0.0 if kind.over_black else camera_noise(mark.source, noise)
+    return SeenMark(mark.colour_id, mark.paper_id, kind, np.array(mark.lab), noise, spectrum, alike)
 
 
 def reading_noise(source: Source, doubt: float | None) -> float:
     """How far a value may be off, one standard deviation of ΔE*ab: by where it comes from, or what is known of it."""
     return _NOISE[source] if doubt is None else float(np.hypot(_NOISE[Source.READER], doubt))
+
+
+def camera_noise(source: Source, noise: float) -> float:
+    """How much of a value's noise other marks of its pencil share: a camera's part of it."""
+    if source != Source.PHOTO:
+        return 0.0
+    return float(np.sqrt(_OF_THE_CAMERA * max(noise**2 - READING_SD**2, 0.0)))
 
 
 def _burnished_marks(row: ScrapRow) -> list[SeenMark]:

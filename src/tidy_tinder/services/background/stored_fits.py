@@ -126,7 +126,7 @@ def _fingerprint(marks: Sequence[Evidence], opacity: str, hand: float) -> str:
         factors = tuple((str(pressure), factor) for pressure, factor in paper.load_factors)
         digest.update(
             f"{_words(one.kind)} {one.noise!r} {paper.grain!r} {paper.exponent!r} {factors}".encode()
-            + f" {paper.by_chance!r} {paper.hold!r} {one.at_home}".encode()
+            + f" {paper.by_chance!r} {paper.hold!r} {one.at_home} {one.alike!r}".encode()
         )
         digest.update(np.asarray(one.lab, dtype=np.float64).tobytes() + paper.body.tobytes())
         digest.update(b"" if one.spectrum is None else np.asarray(one.spectrum, dtype=np.float64).tobytes())
@@ -149,7 +149,7 @@ def plain_fit(fit: PencilFit) -> dict[str, Any]:
     return {
         "unknowns": fit.unknowns.tolist(), "covariance": fit.covariance.tolist(), "fine": fit.fine.tolist(),
         "prior_s_sd": fit.prior_s_sd, "marks": fit.marks, "grounds": list(fit.grounds), "left": left, "slips": slips,
-        "missed": list(fit.missed), "follows": fit.follows.tolist(),
+        "missed": list(fit.missed), "follows": fit.follows.tolist(), "erred_alike": fit.erred_alike.tolist(),
     }  # fmt: skip
 
 
@@ -166,5 +166,5 @@ def fit_from(row: Mapping[str, Any]) -> PencilFit:
     return PencilFit(
         np.array(row["unknowns"]), np.array(row["covariance"]), np.array(row["fine"]), float(row["prior_s_sd"]),
         int(row["marks"]), (float(darkest), float(lightest)), left, slips,
-        (float(row["missed"][0]), float(row["missed"][1])), np.array(row["follows"]),
+        (float(row["missed"][0]), float(row["missed"][1])), np.array(row["follows"]), np.array(row["erred_alike"]),
     )  # fmt: skip

@@ -45,7 +45,9 @@ class SeenPaper:
 
 @dataclass(frozen=True)
 class SeenMark:
-    """One dry mark of an ordinary pencil: its kind, Lab (3,), noise in ΔE*ab, total spectrum (31,) if measured."""
+    """One dry mark of an ordinary pencil: its kind, Lab (3,), noise in ΔE*ab, total spectrum (31,) if measured; alike:
+    how much of the noise its other marks share that have such a part, as those that a camera saw do.
+    """
 
     pencil: int
     paper: int
@@ -53,6 +55,7 @@ class SeenMark:
     lab: Lab
     noise: float = READING_SD
     spectrum: Reflectance | None = None
+    alike: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -241,7 +244,7 @@ def _gather(marks: Sequence[SeenMark], paper: PaperFit, known: _Known, at_home: 
 
 def _evidence(mark: SeenMark, paper: PaperFit, at_home: bool) -> Evidence:
     noise = float(np.hypot(mark.noise, 0.0 if at_home else _OTHER_PAPER_NOISE))
-    return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum, at_home)
+    return Evidence(mark.lab, paper.model, mark.kind, noise, mark.spectrum, at_home, mark.alike)
 
 
 def _by_pencil(marks: Sequence[SeenMark]) -> dict[int, list[SeenMark]]:

@@ -37,9 +37,10 @@ READING_SD = 0.35
 class Evidence:
     """One dry mark of one pencil: Lab (3,), D65, 2°, on a paper, and its kind.
 
-    noise: standard deviation of the value in ΔE*ab, the hand not counted (a reader's is .35; ours).
-    spectrum: total reflectance (31,) where it was measured, else None. at_home: whether the paper is the one that
-    pencils are fitted on first, which their fits follow.
+    noise: standard deviation of the value in ΔE*ab, the hand not counted (a reader's is .35; ours); alike: how much of
+    it all marks of the pencil that have such a part share, as those that one camera saw do. spectrum: total reflectance
+    (31,) where it was measured, else None. at_home: whether the paper is the one that pencils are fitted on first,
+    which their fits follow.
     """
 
     lab: Lab
@@ -48,6 +49,7 @@ class Evidence:
     noise: float = READING_SD
     spectrum: Reflectance | None = None
     at_home: bool = False
+    alike: float = 0.0
 
 
 # Places of a pencil's unknowns. The cosine coefficients of ln k come first, then ln of its scattering and softness,
@@ -70,13 +72,14 @@ BLACK_BAR = strip_surface(np.full(BANDS.size, 0.04))
 class Packed:
     """The marks of N pencils, S places each, as arrays; places without a mark have weight 0.
 
-    lab (N, S, 3), noise, weight, ln_offered, ln_grain, ln_over, logit_chance, hold (N, S), body (N, S, 31), layers,
-    burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows; loads (N, S, 9): which
-    of a paper's; at_home (N, S): 1 for marks on the paper that pencils are fitted on first, else 0.
+    lab (N, S, 3), noise, alike, weight, ln_offered, ln_grain, ln_over, logit_chance, hold (N, S), body (N, S, 31),
+    layers, burnished (N, S); answers (N, S, unknowns): which of a pencil's unknowns each load follows; loads (N, S, 9):
+    which of a paper's; at_home (N, S): 1 for marks on the paper that pencils are fitted on first, else 0.
     """
 
     lab: Lab
     noise: _Array
+    alike: _Array
     weight: _Array
     ln_offered: _Array
     ln_grain: _Array
@@ -128,6 +131,8 @@ def _check(one: Evidence) -> None:
     check_lab(one.lab, "The Lab of a mark")
     if not 0.0 < one.noise < np.inf:
         raise OutOfRangeError(f"A reading has some noise, in ΔE*ab: it is {one.noise}.")
+    if not 0.0 <= one.alike <= one.noise:
+        raise OutOfRangeError(f"Marks share a part of their noise of {one.noise}, not {one.alike}.")
     if one.kind.layers < 1:
         raise OutOfRangeError(f"A mark has at least one layer, not {one.kind.layers}.")
 
@@ -140,7 +145,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
     places = max((len(marks) for marks in evidence), default=0)
     shape = (len(evidence), places)
     lab, body = np.full((*shape, 3), 50.0), np.full((*shape, BANDS.size), 0.5)
-    noise, weight = np.ones(shape), np.zeros(shape)
+    noise, alike, weight = np.ones(shape), np.zeros(shape), np.zeros(shape)
     offered, grain, over, chance, hold = (np.zeros(shape) for _ in range(5))
     layers, burnished = np.ones(shape, dtype=np.int64), np.zeros(shape, dtype=bool)
     answers, loads, home = np.zeros((*shape, UNKNOWNS)), np.zeros((*shape, PAPER_UNKNOWNS)), np.zeros(shape)
@@ -148,7 +153,7 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
         for j, one in enumerate(marks):
             _check(one)
             lab[i, j], body[i, j] = one.lab, BLACK_BAR if one.kind.over_black else one.paper.body
-            noise[i, j], weight[i, j] = one.noise, 1.0
+            noise[i, j], alike[i, j], weight[i, j] = one.noise, one.alike, 1.0
             offered[i, j] = np.log(one.paper.load(one.kind.pressure))
             grain[i, j], over[i, j] = np.log(one.paper.grain), np.log(one.paper.exponent - 1.0)
             chance[i, j] = np.log(one.paper.by_chance / (1.0 - one.paper.by_chance))
@@ -157,5 +162,5 @@ def pack(evidence: Sequence[Sequence[Evidence]]) -> Packed:
             answers[i, j], loads[i, j] = load_follows(one.kind.pressure), paper_follows(one.kind.pressure)
             home[i, j] = one.at_home
     return Packed(
-        lab, noise, weight, offered, grain, over, chance, hold, body, layers, burnished, answers, loads, home
+        lab, noise, alike, weight, offered, grain, over, chance, hold, body, layers, burnished, answers, loads, home
     )  # fmt: skip

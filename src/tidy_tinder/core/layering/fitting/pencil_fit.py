@@ -62,7 +62,7 @@ class PencilFit:
     mark beside the slip of the hand in its making; slips: what is known of these. missed: the sum of squares by which
     its marks missed the model in their noise and usual misfit, and the degrees of freedom that the fit left them. Two
     fits that are alike are one. follows (14, 9): how far its unknowns follow those of the paper that it was fitted on
-    first.
+    first. erred_alike (14, 14): how much of the covariance there is because its marks err alike, as a camera's do.
     """
 
     unknowns: _Array
@@ -75,6 +75,7 @@ class PencilFit:
     slips: Slips | None = None
     missed: tuple[float, float] = (0.0, 0.0)
     follows: _Array = field(default_factory=lambda: np.zeros((UNKNOWNS, PAPER_UNKNOWNS)))
+    erred_alike: _Array = field(default_factory=lambda: np.zeros((UNKNOWNS, UNKNOWNS)))
 
     @property
     def model(self) -> PencilModel:
@@ -88,7 +89,7 @@ class PencilFit:
     @cached_property
     def pull(self) -> _Array:
         """How far its unknowns (14,) follow a unit shift of the prior mean of ln s."""
-        return np.asarray(self.covariance[:, LN_S] / self.prior_s_sd**2)
+        return np.asarray((self.covariance - self.erred_alike)[:, LN_S] / self.prior_s_sd**2)
 
     @cached_property
     def unsure_of_dark(self) -> tuple[float, float]:
@@ -162,11 +163,13 @@ def _fitted(
     grounds = _grounds(packed)
     left = _left(packed, evidence, solved.parameters, fine)
     missed, follows = problem.missed(solved, covariance), problem.follows(solved, covariance)
+    alike = problem.erred_alike(solved, covariance)
     return tuple(
         PencilFit(
-            solved.parameters[i, :UNKNOWNS], covariance[i, :UNKNOWNS, :UNKNOWNS], fine[i], float(prior_s_sd[i]),
-            len(marks), grounds[i], left[i], _slips(solved.parameters[i], covariance[i], len(marks), hand),
-            (float(missed[i, 0]), float(missed[i, 1])), follows[i],
+            solved.parameters[i, :UNKNOWNS], covariance[i, :UNKNOWNS, :UNKNOWNS] + alike[i], fine[i],
+            float(prior_s_sd[i]), len(marks), grounds[i], left[i],
+            _slips(solved.parameters[i], covariance[i], len(marks), hand),
+            (float(missed[i, 0]), float(missed[i, 1])), follows[i], alike[i],
         )
         for i, marks in enumerate(evidence)
     )  # fmt: skip
@@ -273,6 +276,22 @@ class _Problem:
         weighted = slopes * robust_weights(residuals)[..., None]
         moved = weighted.swapaxes(1, 2) @ by_paper.reshape(len(residuals), 3 * places, PAPER_UNKNOWNS)
         return np.asarray(-(covariance @ moved)[:, :UNKNOWNS])
+
+    def erred_alike(self, solved: Solved, covariance: _Array) -> _Array:
+        """By how much more the unknowns (N, 14, 14) vary since marks err alike: C(BᵀB − Σbᵢᵀbᵢ)C with Laplace's
+        covariance C, bᵢ the score of mark i were its shared part off by one standard deviation, B their sum: the
+        sandwich of Huber (1967; from memory), the marks' own variances being in C already.
+        """
+        of, places = self._packed, self._packed.weight.shape[1]
+        if not of.alike.any():
+            return np.zeros((len(of.weight), UNKNOWNS, UNKNOWNS))
+        residuals, slopes = (part[:, : 3 * places] for part in self(solved.parameters))
+        scores = (slopes * robust_weights(residuals)[..., None]).reshape(*of.weight.shape, 3, -1)
+        scores = scores * (of.alike * self._scale[..., 0])[..., None, None]
+        together = scores.sum(axis=1)
+        apart = scores.reshape(len(scores), 3 * places, -1)
+        shared = together.swapaxes(1, 2) @ together - apart.swapaxes(1, 2) @ apart
+        return np.asarray((covariance @ shared @ covariance)[:, :UNKNOWNS, :UNKNOWNS])
 
     def __call__(self, at: _Array) -> tuple[_Array, _Array]:
         """Residuals (N, M) and slopes (N, M, P) at parameters (N, P)."""
