@@ -22,6 +22,8 @@ from tidy_tinder.core.vocabulary import Finish
         # The number of a layer is no code of its colour.
         ("FUR LAYER 1 — Straw Hat (light)", ["Heron 104/light"]),
         ("Coat 2: 119, then 107", ["Heron 119", "Heron 107"]),
+        ("layer 1 Apricot Flush, layer 2 Whey", ["Heron 115", "Heron 215"]),
+        ("layer 119, then layer 107 lightly", ["Heron 119", "Heron 107/light"]),
         # Counts in brackets behind a name are no code either.
         ("Ember (2 layers, medium), Whey (one coat)", ["Heron 116/medium/2", "Heron 215"]),
         ("Ember 2 layers, then Whey 1 coat", ["Heron 116//2", "Heron 215"]),
@@ -125,3 +127,27 @@ def test_a_code_of_a_range_that_is_named_is_its_own() -> None:
 def test_white_paper_is_not_asked_about() -> None:
     steps = read("Turnip\nTallow\nbottom: white paper + M01\nLaisser le papier blanc").steps
     assert not steps[-2].left
+
+
+def test_a_table_with_bars_between_its_cells_has_a_head() -> None:
+    rows = (
+        "Nr. | Farbe | Druck | Lagen",
+        "101 | Oxlip | leicht | 2",
+        "116 | Ember | mittel | 1",
+        "215 | Whey | polieren |",
+    )
+    text = "\n".join(("Cherry", "Heron", *rows))
+    steps = read(text).steps
+    assert calls(text) == ["Heron 101/light/2", "Heron 116/medium", "Heron 215"]
+    assert steps[-1].finish == Finish.BURNISHED
+
+
+def test_bars_without_a_head_part_colours() -> None:
+    assert calls("Cherry\nHeron\n101 | Oxlip | 116") == ["Heron 101", "Heron 116"]
+
+
+@pytest.mark.parametrize("line", ["215/Whey, polieren", "119, 107, burnish", "215 | Whey | polieren"])
+def test_what_is_done_is_no_colour_of_a_list(line: str) -> None:
+    (step,) = [step for step in read(f"Cherry\nHeron\n{line}").steps if step.calls]
+    assert step.finish == Finish.BURNISHED
+    assert all(call.key is not None for call in step.calls)

@@ -21,10 +21,11 @@ _UNIT = (
 _FIGURE = r"\d+(?:[.,]\d+)?"
 # Shares of two that are laid: “50/50”.
 _SHARES = "|".join(rf"\b{of}/{100 - of}\b" for of in range(5, 100, 5))
-# Parts of the work that are counted: “FUR LAYER 1 — …”; a code after such a word has other words behind it.
+# Parts of the work that are counted: “FUR LAYER 1 — …”, “layer 1 Oat”; not “layer 14 over 12”.
 _COUNTED = (
     r"\b(?:layers?|coats?|pass|passes|stages?|parts?|rounds?|schichten?|durchgang|couches?|passage|capas?|laag)\s"
-    r"\d{1,2}(?=\s?[-–—:.)=]|$)"
+    r"\d{1,2}(?=\s?[-–—:.)=]|$|\s(?!(?:over|under|then|and|or|with|on|in|into|to|at|for|light|medium|heavy|"
+    r"lightly|softly|hard)\b)[^\W\d])"
 )
 # To whom and by whom a letter is: “Hi Maud, …”, “… Love, Ines”.
 _GREETING = (

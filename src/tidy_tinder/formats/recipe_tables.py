@@ -1,5 +1,6 @@
 """Recipes that are written as a table: “| 1 | Heron 119 | light |”, or cells with tabs between them, as sheets paste.
 
+Bars between cells alone make a table where the first row is a head (“Code | Name | Layers”).
 A row becomes a line of a numbered list, or of one with bullets where its first cell does not count the rows; the head
 becomes words, and what only rules off is left out. What a head says of a column is said in its cells: “2” under
 “Layers” is “2 layers”, “Petal” under “Area” is “Petal:”.
@@ -16,7 +17,7 @@ from tidy_tinder.formats.recipe_words import CODE
 _ROW = re.compile(r"\|.*\|$")
 _RULE = re.compile(r"\|(?:\s*:?-+:?\s*\|)+$")
 _CODE, _WORD = re.compile(rf"{CODE}$"), re.compile(r"[^\W\d_]+$")
-_FEWEST_ROWS = 2
+_FEWEST_ROWS, _FEWEST_BARS = 2, 2
 # Heads of columns, of which one makes the first row a head, folded.
 _OF_LAYERS = frozenset("layers layer coats passes schichten lagen couches capas".split())
 _OF_AREAS = frozenset("area part where zone section passage bereich stelle teil partie zona parte deel plek".split())
@@ -33,7 +34,7 @@ def with_rows_as_lines(lines: Sequence[str]) -> list[str]:
     made: list[str] = []
     table: list[str] = []
     for line in [*lines, ""]:
-        if _ROW.match(_plain(line)) or _has_cells(line):
+        if _ROW.match(_plain(line)) or _has_cells(line) or _goes_on(table, line):
             table.append(line)
             continue
         made.extend(_listed([_barred(row) for row in table]) if len(table) >= _FEWEST_ROWS else map(_plain, table))
@@ -51,9 +52,16 @@ def _has_cells(line: str) -> bool:
     return "\t" in line.strip()
 
 
+def _goes_on(table: Sequence[str], line: str) -> bool:
+    """Whether bars part a line, and it is a head of columns or stands under one."""
+    return line.count("|") >= _FEWEST_BARS and (bool(table) or _is_head(_cells(line)))
+
+
 def _barred(line: str) -> str:
-    """A row with bars between its cells."""
-    return _plain("| " + line.strip("\r\n ").replace("\t", " | ") + " |") if _has_cells(line) else _plain(line)
+    """A row with bars round its cells."""
+    if _ROW.match(_plain(line)):
+        return _plain(line)
+    return _plain("| " + line.strip("\r\n ").replace("\t", " | ") + " |")
 
 
 def _listed(table: Sequence[str]) -> Iterator[str]:
@@ -73,7 +81,7 @@ def _listed(table: Sequence[str]) -> Iterator[str]:
 
 def _is_head(cells: Sequence[str]) -> bool:
     """Whether a first row names columns."""
-    return all(fold(cell) in _OF_LAYERS | _OF_AREAS | _OF_OTHERS for cell in cells if cell) and any(cells)
+    return all(fold(cell.rstrip(".:")) in _OF_LAYERS | _OF_AREAS | _OF_OTHERS for cell in cells if cell) and any(cells)
 
 
 def _told(cell: str, column: str) -> str:

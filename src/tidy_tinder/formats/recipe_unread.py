@@ -9,6 +9,7 @@ from tidy_tinder.core.names.finding import fold
 from tidy_tinder.formats.recipe_capitals import is_in_capitals, is_pressed_name, is_sentence
 from tidy_tinder.formats.recipe_colour_words import BESIDE_PENCILS, DAYS, SMALL, TONES, TOOLS
 from tidy_tinder.formats.recipe_doubts import LONGEST_NAME, as_long_as_codes, coming_near, on_no_chart, without_how
+from tidy_tinder.formats.recipe_familiar import joins_only
 from tidy_tinder.formats.recipe_longer_names import names_within
 from tidy_tinder.formats.recipe_pieces import Piece
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_drawn
@@ -17,6 +18,7 @@ from tidy_tinder.formats.recipe_scan import Scan
 from tidy_tinder.formats.recipe_words import (
     CLAUSES,
     CODE_LIKE,
+    FINISHES,
     HEAVIER,
     LIGHTER,
     OF_LAYERS,
@@ -83,7 +85,9 @@ def _may_be_in_a_bare_list(words: Sequence[str], first_written: str) -> bool:
     where = all(is_drawn(word) or word in TONES for word in folded)
     small = len(words) == 1 and folded[0] in SMALL | _ALL_OF_IT
     how = bool(HEAVIER.search(folded[-1]) or LIGHTER.search(folded[-1]))
-    return len(words) <= 2 and not (clause or where or small or how or folded[-1] in TOOLS)
+    # “215, Whey, burnish”
+    done = len(words) == 1 and (joins_only(words[0]) or any(finish.match(words[0]) for finish in FINISHES.values()))
+    return len(words) <= 2 and not (clause or where or small or how or done or folded[-1] in TOOLS)
 
 
 def _counts_layers(unit: re.Match[str]) -> bool:
