@@ -17,22 +17,17 @@ TARGET = Path(__file__).parents[1] / "docs/benchmarks.md"
 HEAD = """# Benchmarks
 
 `make benchmark` measures all of it with samples, `make benchmark WHOLE=1` with all of them, `make benchmark
-PARTS="difference start"` some parts; each section says when it was measured, and of how much. The sections of 1
-December are of one run of all samples, 2,209 seconds, with the code of decision 0051, but for Colour difference, which
-was run again just after it (in it, beside the same package, 1.8 and 2.2 times as fast), and Optics, Stacks, Layered
-stand-ins, Strips, Plans, Restock and Predictions from photos, which are of the code of decision 0054 (Stacks measured
-anew with that of 0056, those rows of it and of Optics that say “over black” with that of 0059, the same
-way but apart from the rest, beside other work).
-The machine was slow in the great run, and in that of Stacks, Plans, Restock and Predictions
-from photos: a million additions took 69 to 111 ms, where 49 ms was the best of the day before, and what a clock tells
-is as much slower (a stack of four deposits took 0.14 ms on a rested one). Beside Plans and Stacks other work was done.
+PARTS="difference start"` some parts; each section says when it was measured, and of how much. All sections of 2
+December are of one run of all samples, 4,489 seconds, with the code of decision 0060, but for Predictions from photos
+alone, which are of that of decision 0061 (it changes nothing of what a reader measured), measured after it beside other
+work. During the great run tests of recipes were run beside it for some minutes of its last half hour.
 What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
 only the large tidy, which must be fitted for it, is timed at the end.
 Each time is the best of several runs on two cores; ratios are taken within one run.
 The machines that measure are not alike: on 28 November the same start took 1.2 s that had taken 0.7 s the day before,
-and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. From 29 November on each section says how
-long a million additions took in plain Python before and after it. Where a section
-of 28 November times a process with all it loads, that compiled its sources anew, as an installed one does not.
+and the catalogue reader of 27 November 1.0 to 1.2 s that had taken 0.6 s. Each section says how long a million
+additions took in plain Python before and after it: 49 to 59 ms in four sections of 2 December, 75 to 115 ms in seven,
+and what a clock tells there is as much slower.
 """
 
 

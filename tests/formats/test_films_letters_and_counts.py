@@ -85,6 +85,7 @@ def test_a_colour_that_is_a_verb_as_well_is_still_asked_about(line: str, asked: 
         ("Shade the water with 145, then 148 near the rocks", Finish.DRY),
         ("water ........ 145", Finish.DRY),
         ("145 and 148 over the water again", Finish.DRY),
+        ("rocks and water: 145, then 148", Finish.DRY),
         ("145, then go over it with water", Finish.WET),
         ("145, soften with a damp brush", Finish.WET),
         ("Mit etwas Wasser anlösen: 145", Finish.WET),

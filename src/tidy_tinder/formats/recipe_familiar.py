@@ -227,7 +227,7 @@ def joins_only(word: str) -> bool:
     nouns, English for what it names.
     """
     folded = fold(word)
-    if folded in _COLOURS | _NAMES_AS_WELL:
+    if folded in _COLOURS or folded in _NAMES_AS_WELL:
         return False
     verb = folded in _VERBS or not _VERBS.isdisjoint(_stems(folded)) or folded in _IRREGULAR
     return folded in _OF_OTHERS or (word.islower() and (verb or folded in _SMALL_WORDS or folded in PRONOUNS))

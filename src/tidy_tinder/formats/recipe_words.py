@@ -120,7 +120,7 @@ FINISHES = {
     # Water by itself is as often what is drawn: “shade the water with 145”.
     Finish.WET: re.compile(
         r"\b(?:wet(?:ted|ting)?|damp(?:en\w*)?|nass|mouillé\w*|húmed[oa]|nat)\b|\bwater ?brush\w*|\bwater wash\w*|"
-        r"\b(?:with|add|adding|use|using|(?:drops?|bit|touch|brush) of|and|mit|etwas|und|avec|con|met)\s"
+        r"\b(?:with|add|adding|use|using|(?:drops?|bit|touch|brush) of|mit|etwas|avec|con|met)\s"
         r"(?:(?:a|little|some|more|only|just|clean|clear|plain|sauberem|wenig|un|peu|poco|wat)\s)*"
         r"(?:d['’]|de\s)?(?:water|wasser|eau|agua)\b(?!\s(?:lil|line|surface|edge|mark|drop))|"
         r"\bà l['’]eau\b",
