@@ -121,6 +121,14 @@ def test_a_code_that_has_lost_its_letter_is_asked_about() -> None:
     assert "M33" in again.problem
 
 
+def test_a_number_that_was_read_as_nothing_may_be_a_code_short() -> None:
+    assert calls("Moth\nHeron and Tallow\nbody: M33\nedges 33 once more, for 33 minutes")[1:] == ["? 33"]
+
+
+def test_a_label_after_a_time_is_not_looked_through() -> None:
+    assert not read("Moth\nHeron\n3:30 Second layer: 119").steps[-1].left
+
+
 def test_a_code_of_a_range_that_is_named_is_its_own() -> None:
     assert calls("Moth\nScholar and Tallow\nbody: M33\nfeelers: 33") == ["Tallow M33", "Scholar 33"]
 

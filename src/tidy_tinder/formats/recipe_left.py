@@ -21,7 +21,7 @@ from tidy_tinder.formats.recipe_figures import mask_figures
 from tidy_tinder.formats.recipe_plain_names import TAKEN_OF, is_beside, is_drawn
 from tidy_tinder.formats.recipe_ranges import ranges_at, ranges_line
 from tidy_tinder.formats.recipe_reading import ReadStep, Span
-from tidy_tinder.formats.recipe_words import LABEL, TOKEN, begins_sentence
+from tidy_tinder.formats.recipe_words import LABEL, TIME, TOKEN, begins_sentence
 
 # “along the rim”, “on each of its scales”: what follows is a place.
 _PLACES = frozenset(
@@ -114,7 +114,8 @@ def words_left(line: str, taken: Sequence[Span], catalogue: Catalogue) -> tuple[
 
 def _begins(line: str, taken: Sequence[Span]) -> int:
     """Where the words end that say what a line's colours are for; 0 where none do."""
-    label = LABEL.match(line)
+    time = TIME.match(line)
+    label = LABEL.match(line, time.end() if time else 0)
     return label.end() if label and taken and min(start for start, _ in taken) >= label.end() else 0
 
 

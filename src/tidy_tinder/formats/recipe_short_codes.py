@@ -12,7 +12,10 @@ from collections.abc import Set as AbstractSet
 from dataclasses import replace
 
 from tidy_tinder.core.names.finding import Catalogue
+from tidy_tinder.core.vocabulary import StepKind
+from tidy_tinder.formats.recipe_figures import NO_CODES
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
+from tidy_tinder.formats.recipe_words import TOKEN, counts_something
 
 _LETTERED = re.compile(r"[A-Za-z]{1,2}(?P<figures>\d{2,4})")
 
@@ -27,7 +30,23 @@ def with_short_codes(steps: Sequence[ReadStep], named: AbstractSet[str], catalog
     if not lettered:
         return [*steps]
     ranges = {entry.key: entry.range_name for entry in catalogue.entries}
-    return [replace(step, calls=tuple(_asked(call, lettered, ranges, named) for call in step.calls)) for step in steps]
+    return [_with_unread(step, [_asked(c, lettered, ranges, named) for c in step.calls], lettered) for step in steps]
+
+
+def _with_unread(step: ReadStep, calls: Sequence[ReadCall], lettered: Mapping[str, ReadCall]) -> ReadStep:
+    """A step with its calls, and with those numbers in it that were read as nothing and may be a code short."""
+    taken = {i for call in calls for i in range(call.start, call.end)}
+    taken |= {i for found in NO_CODES.finditer(step.text) for i in range(*found.span())}
+    tokens = list(TOKEN.finditer(step.text))
+    found = [
+        ReadCall(token.group(), *token.span(), None, (longer.key,), _problem(token.group(), longer))
+        for at, token in enumerate(tokens)
+        if (longer := lettered.get(token.group())) is not None and longer.key is not None
+        if token.start() not in taken and not counts_something(tokens, at)
+    ]
+    if step.kind is StepKind.HEADING or not found:
+        return replace(step, calls=tuple(calls))
+    return replace(step, kind=StepKind.STEP, calls=tuple(sorted([*calls, *found], key=lambda call: call.start)))
 
 
 def _asked(
@@ -38,5 +57,9 @@ def _asked(
     if longer is None or longer.key is None or (call.key is not None and ranges[call.key] in named):
         return call
     own = (call.key,) if call.key is not None else call.candidates
-    problem = f"“{call.as_written}” may be {longer.as_written} short. Which one is meant?"
-    return replace(call, key=None, candidates=tuple(dict.fromkeys((longer.key, *own))), problem=problem)
+    candidates = tuple(dict.fromkeys((longer.key, *own)))
+    return replace(call, key=None, candidates=candidates, problem=_problem(call.as_written, longer))
+
+
+def _problem(written: str, longer: ReadCall) -> str:
+    return f"“{written}” may be {longer.as_written} short. Which one is meant?"
