@@ -69,11 +69,6 @@ class Figures:
         """Median band."""
         return float(np.median(np.concatenate(self.bands)))
 
-    def add(self, other: Figures) -> None:
-        """Those of another world, too."""
-        for mine in ("misses", "read", "bands", "regression"):
-            getattr(self, mine).extend(getattr(other, mine))
-
     @property
     def regression_median(self) -> float | None:
         """Median miss of the best plain regression, where it was asked."""

@@ -4,7 +4,7 @@ colours by, with and without what photos tell of the sheets' black bars.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 from tests.core.sheet_camera import Shot
@@ -119,19 +119,15 @@ MARKS: dict[str, tuple[tuple[str, ...], int, bool]] = {
 _BARS = {"": KINDS, ", black bars gone over": OVER_BLACK}
 
 
-def figures_of(made: PhotoReadings) -> Iterator[tuple[str, Figures]]:
-    """What one world says to each question."""
+def photo_figures(made: PhotoReadings, found: dict[str, Figures]) -> None:
+    """Add what one world says to all questions."""
     for what, (papers, anchors, bars) in MARKS.items():
-        found = Figures()
         for paper in (paper for paper in papers if paper in made.world.papers):
-            judge(made, paper, anchors, found, OVER_BLACK if bars else KINDS)
-        yield what, found
+            judge(made, paper, anchors, found.setdefault(what, Figures()), OVER_BLACK if bars else KINDS)
     for bars_too, kinds in _BARS.items():
         known, _ = known_from(made, HOME, 0, kinds)
         for seed, (what, (draw, _)) in enumerate(STACKS.items()):
-            found = Figures()
-            judge_stacks(made, known, draw, found, seed + 5)
-            yield what + bars_too, found
+            judge_stacks(made, known, draw, found.setdefault(what + bars_too, Figures()), seed + 5)
 
 
 def rows() -> list[Row]:
@@ -140,8 +136,7 @@ def rows() -> list[Row]:
     for physics in PHYSICS:
         found: dict[str, Figures] = {}
         for by_reader in worlds_of(physics):
-            for what, figures in figures_of(PhotoReadings(by_reader.world, by_reader.seed)):
-                found.setdefault(what, Figures()).add(figures)
+            photo_figures(PhotoReadings(by_reader.world, by_reader.seed), found)
         for what, whole in found.items():
             told.setdefault(what, []).append(said(physics, whole))
     return [(f"ΔE00, {what}", "; ".join(lines), "bands hold ≥ 85 %") for what, lines in told.items()]

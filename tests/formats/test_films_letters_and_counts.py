@@ -23,6 +23,9 @@ from tidy_tinder.core.vocabulary import Finish
         ("FUR LAYER 1 — Straw Hat (light)", ["Heron 104/light"]),
         ("Coat 2: 119, then 107", ["Heron 119", "Heron 107"]),
         ("layer 1 Apricot Flush, layer 2 Whey", ["Heron 115", "Heron 215"]),
+        # Two figures are a code: a range of such codes is layered with them, too.
+        ("Scholar: layer 14 over 12, then layer 33", ["Scholar 12///below", "Scholar 14", "Scholar 33"]),
+        ("Scholar: layer 12 all over", ["Scholar 12"]),
         ("layer 119, then layer 107 lightly", ["Heron 119", "Heron 107/light"]),
         # Counts in brackets behind a name are no code either.
         ("Ember (2 layers, medium), Whey (one coat)", ["Heron 116/medium/2", "Heron 215"]),
@@ -123,6 +126,16 @@ def test_a_code_that_has_lost_its_letter_is_asked_about() -> None:
 
 def test_a_number_that_was_read_as_nothing_may_be_a_code_short() -> None:
     assert calls("Moth\nHeron and Tallow\nbody: M33\nedges 33 once more, for 33 minutes")[1:] == ["? 33"]
+
+
+def test_what_lies_below_stays_below_where_a_code_has_lost_its_letter() -> None:
+    first = ["Heron 107///below", "Tallow M33"]
+    assert calls("Moth\nHeron and Tallow\nbody: M33 over 107\nedges: 33 over 119") == [
+        *first,
+        "Heron 119///below",
+        "? 33",
+    ]
+    assert calls("Moth\nHeron and Tallow\nbody: M33 over 107") == first
 
 
 def test_a_label_after_a_time_is_not_looked_through() -> None:

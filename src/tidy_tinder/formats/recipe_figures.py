@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass
 
 from tidy_tinder.core.names.finding import Catalogue
 from tidy_tinder.core.vocabulary import MOST_LAYERS
-from tidy_tinder.formats.recipe_words import CODE
+from tidy_tinder.formats.recipe_words import CODE, TOKEN, counts_something
 
 _UNIT = (
     "mm|cm|m|inch|inches|gsm|g/m²|g|kg|ml|h|hrs?|hours?|min|mins|minutes?|secs?|seconds|days?|weeks?|months?|years?|"
@@ -21,11 +22,11 @@ _UNIT = (
 _FIGURE = r"\d+(?:[.,]\d+)?"
 # Shares of two that are laid: “50/50”.
 _SHARES = "|".join(rf"\b{of}/{100 - of}\b" for of in range(5, 100, 5))
-# Parts of the work that are counted: “FUR LAYER 1 — …”, “layer 1 Oat”; not “layer 14 over 12”.
+# Parts of the work that are counted: “FUR LAYER 1 — …”, “layer 1 Oat”. Two figures are a code where no label ends with
+# them: “then layer 14 over 12”.
 _COUNTED = (
     r"\b(?:layers?|coats?|pass|passes|stages?|parts?|rounds?|schichten?|durchgang|couches?|passage|capas?|laag)\s"
-    r"\d{1,2}(?=\s?[-–—:.)=]|$|\s(?!(?:over|under|then|and|or|with|on|in|into|to|at|for|light|medium|heavy|"
-    r"lightly|softly|hard)\b)[^\W\d])"
+    r"(?:\d(?=\s?[-–—:.)=]|$|\s[^\W\d])|\d\d(?=\s?[-–—:=]\s?(?-i:[A-ZÀ-ÖØ-Þ])))"
 )
 # To whom and by whom a letter is: “Hi Maud, …”, “… Love, Ines”.
 _GREETING = (
@@ -74,6 +75,7 @@ _TIMES_CODE = re.compile(rf"(?<![\w.])(?P<count>\d{{1,2}}){_TIMES}(?P<code>{CODE
 # No line of a recipe is 122 m long; “for 120 h” is a time.
 _LASTS = re.compile(r"\b(?:for|after|about|during|für|nach|pendant|après|durante|después de|voor|na)\s$", re.IGNORECASE)
 _BACK = 16
+_TWO = re.compile(r"(\d{1,2})/(\d{1,2})")
 _CODE_AND_LETTER = re.compile(r"(?:\d{1,2}\s?[x×]\s?)?(?P<code>\d{3,4})\s[LMHmh]")
 # Neither a blank, which would belong to the separator beside it, nor a letter.
 _MASK = "\x00"
@@ -93,10 +95,7 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
     chars = list(line)
     counts: dict[int, int] = {}
     for found in NO_CODES.finditer(line):
-        # “119 H” is a code and how hard it is laid, and so is “119 h”.
-        pressed = _CODE_AND_LETTER.fullmatch(found.group())
-        lasts = _LASTS.search(line[max(found.start() - _BACK, 0) : found.start()])
-        if lasts or not (pressed and catalogue.has_code(pressed["code"])):
+        if not _are_codes(line, found, catalogue):
             _blank(chars, *found.span())
     for found in _LEADERS.finditer(line):
         chars[found.start() : found.end()] = ": ".rjust(len(found.group()))
@@ -115,6 +114,26 @@ def mask_figures(line: str, catalogue: Catalogue) -> Masked:
     for start, end in _codes_of_names("".join(chars), catalogue):
         _blank(chars, start, end)
     return Masked("".join(chars), counts)
+
+
+def _are_codes(line: str, found: re.Match[str], catalogue: Catalogue) -> bool:
+    """Whether figures that mostly are none are codes here: “119 H” and “119 h”, with how hard; “35/65” of a chart that
+    has both.
+    """
+    pressed, two = _CODE_AND_LETTER.fullmatch(found.group()), _TWO.fullmatch(found.group())
+    lasts = _LASTS.search(line[max(found.start() - _BACK, 0) : found.start()])
+    if pressed and not lasts:
+        return catalogue.has_code(pressed["code"])
+    return two is not None and all(map(catalogue.has_code, two.groups()))
+
+
+def figures_left(text: str, taken: AbstractSet[int]) -> Iterator[re.Match[str]]:
+    """The words of a line that no call has taken, and that neither count anything nor are figures of something else."""
+    figures = {i for found in NO_CODES.finditer(text) for i in range(*found.span())}
+    tokens = list(TOKEN.finditer(text))
+    for at, token in enumerate(tokens):
+        if token.start() not in taken and token.start() not in figures and not counts_something(tokens, at):
+            yield token
 
 
 def _codes_of_names(line: str, catalogue: Catalogue) -> Iterator[tuple[int, int]]:

@@ -17,11 +17,11 @@ from tidy_tinder.core.vocabulary import StepKind
 from tidy_tinder.formats.recipe_colour_nouns import is_small
 from tidy_tinder.formats.recipe_colour_words import DAYS, HUES, NEUTRALS, TONES
 from tidy_tinder.formats.recipe_doubts import coming_near, on_no_chart
-from tidy_tinder.formats.recipe_figures import NO_CODES
+from tidy_tinder.formats.recipe_figures import figures_left
 from tidy_tinder.formats.recipe_lists import NUMBERED
 from tidy_tinder.formats.recipe_plain_names import DONE, OF_WORK, is_beside
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import CODE, FINISHES, PRESSURE_OF, ROLES, TOKEN, counts_something
+from tidy_tinder.formats.recipe_words import CODE, FINISHES, PRESSURE_OF, ROLES, TOKEN
 
 _CODE_AND_NAME = re.compile(rf"(?<![\w.,])(?P<code>{CODE})\s?\((?P<name>[^\W\d_]+(?:[ '’-][^\W\d_]+){{0,3}})\)")
 # Characters before a code in which stands what is numbered.
@@ -134,10 +134,7 @@ def _meant(call: ReadCall, here: Sequence[re.Match[str]], codes: _Codes) -> Read
 
 def _unread(step: ReadStep, codes: _Codes, taken: set[int]) -> Iterator[ReadCall]:
     """The codes in a step that were read as nothing, as calls for their names."""
-    taken = taken | {i for found in NO_CODES.finditer(step.text) for i in range(*found.span())}
-    tokens = list(TOKEN.finditer(step.text))
-    for at, token in enumerate(tokens):
+    for token in figures_left(step.text, taken):
         known = codes.get(token.group())
-        if known is None or len(token.group()) < _SHORTEST or token.start() in taken or counts_something(tokens, at):
-            continue
-        yield replace(known, start=token.start(), end=token.end(), pressure="", layers=1, role="")
+        if known is not None and len(token.group()) >= _SHORTEST:
+            yield replace(known, start=token.start(), end=token.end(), pressure="", layers=1, role="")

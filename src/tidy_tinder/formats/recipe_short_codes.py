@@ -1,7 +1,7 @@
 """Codes that are written without their letter the second time: “M33 …, then 33 again”.
 
-A number that is a code of a range which the recipe never names may as well be the longer code short: it is asked which
-of the two is meant (common practice, no source).
+A number that is read as nothing, or as a code of a range which the recipe never names, may as well be the longer code
+short: it is asked which is meant (common practice, no source).
 """
 
 from __future__ import annotations
@@ -9,57 +9,59 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from collections.abc import Set as AbstractSet
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from tidy_tinder.core.names.finding import Catalogue
 from tidy_tinder.core.vocabulary import StepKind
-from tidy_tinder.formats.recipe_figures import NO_CODES
+from tidy_tinder.formats.recipe_figures import figures_left
 from tidy_tinder.formats.recipe_reading import ReadCall, ReadStep
-from tidy_tinder.formats.recipe_words import TOKEN, counts_something
 
 _LETTERED = re.compile(r"[A-Za-z]{1,2}(?P<figures>\d{2,4})")
 
 
+@dataclass(frozen=True)
+class _Longer:
+    """A code with its letter, as a text has it, and the colour that it is."""
+
+    written: str
+    key: int
+
+    def asked(self, short: ReadCall) -> ReadCall:
+        """The call of a number that may be this code, or what it was read as."""
+        own = (short.key,) if short.key is not None else short.candidates
+        problem = f"“{short.as_written}” may be {self.written} short. Which one is meant?"
+        return replace(short, key=None, candidates=tuple(dict.fromkeys((self.key, *own))), problem=problem)
+
+
 def with_short_codes(steps: Sequence[ReadStep], named: AbstractSet[str], catalogue: Catalogue) -> list[ReadStep]:
     """The steps of a whole text, asking where a number may be a code short; named: the ranges that the text names."""
-    lettered: dict[str, ReadCall] = {}
-    for call in (call for step in steps for call in step.calls if call.key is not None):
+    longer: dict[str, _Longer] = {}
+    for call in (call for step in steps for call in step.calls):
         found = _LETTERED.fullmatch(call.as_written)
-        if found:
-            lettered.setdefault(found["figures"], call)
-    if not lettered:
+        if found and call.key is not None:
+            longer.setdefault(found["figures"], _Longer(call.as_written, call.key))
+    if not longer:
         return [*steps]
-    ranges = {entry.key: entry.range_name for entry in catalogue.entries}
-    return [_with_unread(step, [_asked(c, lettered, ranges, named) for c in step.calls], lettered) for step in steps]
+    of_named = {entry.key for entry in catalogue.entries if entry.range_name in named}
+    return [_asking(step, longer, of_named) for step in steps]
 
 
-def _with_unread(step: ReadStep, calls: Sequence[ReadCall], lettered: Mapping[str, ReadCall]) -> ReadStep:
-    """A step with its calls, and with those numbers in it that were read as nothing and may be a code short."""
-    taken = {i for call in calls for i in range(call.start, call.end)}
-    taken |= {i for found in NO_CODES.finditer(step.text) for i in range(*found.span())}
-    tokens = list(TOKEN.finditer(step.text))
-    found = [
-        ReadCall(token.group(), *token.span(), None, (longer.key,), _problem(token.group(), longer))
-        for at, token in enumerate(tokens)
-        if (longer := lettered.get(token.group())) is not None and longer.key is not None
-        if token.start() not in taken and not counts_something(tokens, at)
+def _asking(step: ReadStep, longer: Mapping[str, _Longer], of_named: AbstractSet[int]) -> ReadStep:
+    """A step that asks where its numbers may be codes short; of_named: colours that are meant where they are named."""
+    if step.kind is StepKind.HEADING:
+        return step
+    taken = {i for call in step.calls for i in range(call.start, call.end)}
+    unread = [
+        ReadCall(token.group(), *token.span(), None)
+        for token in figures_left(step.text, taken)
+        if token.group() in longer
     ]
-    if step.kind is StepKind.HEADING or not found:
-        return replace(step, calls=tuple(calls))
-    return replace(step, kind=StepKind.STEP, calls=tuple(sorted([*calls, *found], key=lambda call: call.start)))
-
-
-def _asked(
-    call: ReadCall, lettered: Mapping[str, ReadCall], ranges: Mapping[int, str], named: AbstractSet[str]
-) -> ReadCall:  # fmt: skip
-    """A call, asking for the longer code or its own, where it may be either."""
-    longer = lettered.get(call.as_written)
-    if longer is None or longer.key is None or (call.key is not None and ranges[call.key] in named):
-        return call
-    own = (call.key,) if call.key is not None else call.candidates
-    candidates = tuple(dict.fromkeys((longer.key, *own)))
-    return replace(call, key=None, candidates=candidates, problem=_problem(call.as_written, longer))
-
-
-def _problem(written: str, longer: ReadCall) -> str:
-    return f"“{written}” may be {longer.as_written} short. Which one is meant?"
+    calls = [
+        longer[call.as_written].asked(call) if call.as_written in longer and call.key not in of_named else call
+        for call in (*step.calls, *unread)
+    ]
+    # “M33 over 107” goes down in another order than it is written.
+    starts = [call.start for call in step.calls]
+    if starts == sorted(starts):
+        calls.sort(key=lambda call: call.start)
+    return replace(step, kind=StepKind.STEP if unread else step.kind, calls=tuple(calls))

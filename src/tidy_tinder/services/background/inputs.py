@@ -114,7 +114,9 @@ def _burnished_marks(row: ScrapRow) -> list[SeenMark]:
     """The readings of one pencil that is burnished on bare paper."""
     kind, (layer,) = Kind(Pressure.BURNISH), row.layers
     return [
-        SeenMark(layer.pencil, row.paper_id, kind, np.array(read.lab), _NOISE[read.source]) for read in row.readings
+        SeenMark(layer.pencil, row.paper_id, kind, np.array(read.lab), noise, alike=camera_noise(read.source, noise))
+        for read in row.readings
+        for noise in [_NOISE[read.source]]
     ]
 
 

@@ -112,9 +112,12 @@ class _Strip:
         follows = follows - gain @ by_home
         own = [slice(i * UNKNOWNS, (i + 1) * UNKNOWNS) for i in range(len(pencils))]
         return [
-            replace(p, unknowns=at[s], covariance=after[s, s], follows=follows[s])
+            replace(
+                p, unknowns=at[s], covariance=after[s, s], follows=follows[s],
+                erred_alike=left[s, s] @ p.erred_alike @ left[s, s].T,
+            )
             for p, s in zip(pencils, own, strict=True)
-        ]
+        ]  # fmt: skip
 
     def _look(self, pencils: Sequence[PencilFit], at: _Array) -> tuple[Lab, _Array]:
         """Lab (3,) of the strip with these unknowns, and its slopes (3, unknowns)."""

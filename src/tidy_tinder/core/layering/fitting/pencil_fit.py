@@ -106,7 +106,7 @@ class PencilFit:
     @cached_property
     def identity(self) -> bytes:
         """The same for two fits that are alike."""
-        parts = (self.unknowns, self.covariance, self.fine, self.follows)
+        parts = (self.unknowns, self.covariance, self.fine, self.follows, self.erred_alike)
         return b"".join(np.ascontiguousarray(of).tobytes() for of in parts)
 
     def __eq__(self, other: object) -> bool:

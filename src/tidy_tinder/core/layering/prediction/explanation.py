@@ -95,12 +95,14 @@ def band_after_swatch(pencil: PencilFit, paper: PaperFit, kind: Kind, at_home: P
     J = slopes_by_pencil(there.answer, [swatch])[0]
     noise = there.parts.hand[0] + there.parts.rest[0]
     gain = pencil.covariance @ J.T @ np.linalg.inv(J @ pencil.covariance @ J.T + noise)
+    left = np.eye(len(pencil.unknowns)) - gain @ J
     ground = float(reflectance_to_lab(add_surface(at_home.body))[0])
     darkest, lightest = pencil.grounds
     grounds = (min(darkest, 20.0), lightest) if swatch.over_black else (min(darkest, ground), max(lightest, ground))
-    return _band(
-        replace(pencil, covariance=pencil.covariance - gain @ J @ pencil.covariance, grounds=grounds), paper, kind
+    known = replace(
+        pencil, covariance=left @ pencil.covariance, erred_alike=left @ pencil.erred_alike @ left.T, grounds=grounds
     )
+    return _band(known, paper, kind)
 
 
 def band_after_anchors(
