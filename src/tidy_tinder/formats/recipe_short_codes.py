@@ -7,7 +7,7 @@ short: it is asked which is meant (common practice, no source).
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, replace
 
@@ -20,7 +20,7 @@ _LETTERED = re.compile(r"[A-Za-z]{1,2}(?P<figures>\d{2,4})")
 
 
 @dataclass(frozen=True)
-class _Longer:
+class LongerCode:
     """A code with its letter, as a text has it, and the colour that it is."""
 
     written: str
@@ -33,20 +33,28 @@ class _Longer:
         return replace(short, key=None, candidates=tuple(dict.fromkeys((self.key, *own))), problem=problem)
 
 
+def longer_codes(calls: Iterable[tuple[str, int | None]]) -> dict[str, LongerCode]:
+    """The codes with letters among calls, each its words and the colour that it is, by their figures: the first of
+    several counts.
+    """
+    longer: dict[str, LongerCode] = {}
+    for written, key in calls:
+        found = _LETTERED.fullmatch(written)
+        if found and key is not None:
+            longer.setdefault(found["figures"], LongerCode(written, key))
+    return longer
+
+
 def with_short_codes(steps: Sequence[ReadStep], named: AbstractSet[str], catalogue: Catalogue) -> list[ReadStep]:
     """The steps of a whole text, asking where a number may be a code short; named: the ranges that the text names."""
-    longer: dict[str, _Longer] = {}
-    for call in (call for step in steps for call in step.calls):
-        found = _LETTERED.fullmatch(call.as_written)
-        if found and call.key is not None:
-            longer.setdefault(found["figures"], _Longer(call.as_written, call.key))
+    longer = longer_codes((call.as_written, call.key) for step in steps for call in step.calls)
     if not longer:
         return [*steps]
     of_named = {entry.key for entry in catalogue.entries if entry.range_name in named}
     return [_asking(step, longer, of_named) for step in steps]
 
 
-def _asking(step: ReadStep, longer: Mapping[str, _Longer], of_named: AbstractSet[int]) -> ReadStep:
+def _asking(step: ReadStep, longer: Mapping[str, LongerCode], of_named: AbstractSet[int]) -> ReadStep:
     """A step that asks where its numbers may be codes short; of_named: colours that are meant where they are named."""
     if step.kind is StepKind.HEADING:
         return step

@@ -336,3 +336,16 @@ def test_the_list_shows_what_a_recipe_calls_for_from_light_to_dark(demo: Collect
     # Milk glass before fly cap before cherry stone.
     assert codes.index("M39") < codes.index("119") < codes.index("126")
     assert {one.colour.code for one in first.called if not one.at_hand} == {"126", "M12", "188"}
+
+
+def test_a_code_that_has_lost_its_letter_offers_the_one_that_the_recipe_has(demo: Collection) -> None:
+    """As it is looked at before it is kept, and once it is; one answer settles all that ask so."""
+    text = "Moth\nHeron and Tallow\nbody: M33\nedges 33 once more\nnap: 33 over 119\n"
+    previewed = [[one.code for one in c.candidates] for step in preview_recipe(demo, text).steps for c in step.calls]
+    recipe, _ = save_recipe(demo, text)
+    asked = [c for c in calls(demo, recipe) if c.answer is Answer.UNSETTLED]
+    assert [c.as_written for c in asked] == ["33", "33"]
+    assert [[row.code for row in c.candidates] for c in asked] == [["M33", "33"], ["M33", "33"]]
+    assert [codes[0] for codes in previewed if codes] == ["M33", "M33"]
+    settle_call(demo, asked[0].id, asked[0].candidates[0].id)
+    assert [c.colour.code for c in calls(demo, recipe) if c.colour] == ["M33", "M33", "119", "M33"]

@@ -14,6 +14,7 @@ from tidy_tinder.core.layers import Coat, Layer
 from tidy_tinder.core.vocabulary import Finish, Pressure, SaidPressure, SaidPurpose, SaidRole, StepKind
 from tidy_tinder.formats.recipe_purposes import purpose_in, waits_in
 from tidy_tinder.formats.recipe_reading import Span
+from tidy_tinder.formats.recipe_short_codes import longer_codes
 from tidy_tinder.services.background.runtime import Collection
 from tidy_tinder.services.collection.at_hand import Owning
 from tidy_tinder.services.collection.cards import cards_on
@@ -190,7 +191,7 @@ def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: 
     """A recipe with every call answered on a paper. Raises NotFoundError."""
     with collection() as session:
         recipe = find_recipe(session, recipe_id)
-        reader = _CallReader(Scene.on(session, paper_id), closest, recipe_id)
+        reader = _CallReader(Scene.on(session, paper_id), closest, recipe)
         steps = session.scalars(
             select(RecipeStep).where(RecipeStep.recipe_id == recipe_id).order_by(RecipeStep.position)
         ).all()
@@ -216,13 +217,14 @@ def open_recipe(collection: Collection, recipe_id: int, paper_id: int, closest: 
 class _CallReader:
     """Answers calls of one recipe on one paper."""
 
-    def __init__(self, scene: Scene, closest: Closest, recipe_id: int) -> None:
+    def __init__(self, scene: Scene, closest: Closest, recipe: Recipe) -> None:
         self._scene = scene
         self._closest = closest
         self.catalogue = catalogue_of(scene.session)
-        chosen = select(Choice).where(Choice.recipe_id == recipe_id, Choice.paper_id == scene.paper.id)
+        self._longer = longer_codes((call.as_written, call.colour_id) for step in recipe.steps for call in step.calls)
+        chosen = select(Choice).where(Choice.recipe_id == recipe.id, Choice.paper_id == scene.paper.id)
         self._chosen: dict[int, Choice] = {row.call_id: row for row in scene.session.scalars(chosen)}
-        excluded = select(Exclusion).where(Exclusion.recipe_id == recipe_id, Exclusion.paper_id == scene.paper.id)
+        excluded = select(Exclusion).where(Exclusion.recipe_id == recipe.id, Exclusion.paper_id == scene.paper.id)
         self._excluded: dict[int, list[int]] = {}
         for row in scene.session.scalars(excluded.order_by(Exclusion.id)):
             self._excluded.setdefault(row.call_id, []).append(row.colour_id)
@@ -278,10 +280,11 @@ class _CallReader:
         return next((o for o in ranking.on_paper + ranking.by_chart if o.colour.id == chosen), None)
 
     def _candidates(self, call: RecipeCall) -> tuple[ColourRow, ...]:
-        """What an unsettled call can mean by the charts as they are now."""
+        """What an unsettled call can mean: a code of the recipe that it is short for, then by the charts as they are."""
         finding = self.catalogue.suggest(call.as_written)
         both = finding.conflict.by_code + finding.conflict.by_name if finding.conflict else ()
-        keys = dict.fromkeys(entry.key for entry in finding.hits or both)
+        longer = self._longer.get(call.as_written)
+        keys = dict.fromkeys([*([longer.key] if longer else []), *(entry.key for entry in finding.hits or both)])
         return tuple(self._scene.colours[key] for key in keys)[:8]
 
 
