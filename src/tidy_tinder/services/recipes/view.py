@@ -280,7 +280,7 @@ class _CallReader:
         return next((o for o in ranking.on_paper + ranking.by_chart if o.colour.id == chosen), None)
 
     def _candidates(self, call: RecipeCall) -> tuple[ColourRow, ...]:
-        """What an unsettled call can mean: a code of the recipe that it is short for, then by the charts as they are."""
+        """What an unsettled call can mean: a code of the recipe that it is short for, then by the charts now."""
         finding = self.catalogue.suggest(call.as_written)
         both = finding.conflict.by_code + finding.conflict.by_name if finding.conflict else ()
         longer = self._longer.get(call.as_written)
