@@ -121,12 +121,12 @@ def page_of(layout: Layout, seed: int, paper: str) -> Page:
 
 def photographed(page: Page, shot: Shot, eye: Eye, seed: int) -> NDArray[np.uint8]:
     """A photo of it."""
-    zones, bars = _lights(page.reflectances, page, eye), _lights(page.bars, page, eye)
-    art = _lights({0: page.paper}, page, eye)[0]
+    zones, bars = lights(page.reflectances, page, eye), lights(page.bars, page, eye)
+    art = lights({0: page.paper}, page, eye)[0]
     return Camera(page.layout, shot, zones, art, 0.06, {i: (light, 1.0) for i, light in bars.items()}).photo(seed)
 
 
-def _lights(of: Mapping[K, Array], page: Page, eye: Eye) -> dict[K, tuple[float, float, float]]:
+def lights(of: Mapping[K, Array], page: Page, eye: Eye) -> dict[K, tuple[float, float, float]]:
     """Linear channels of reflectances, as shares of those of the paper that is printed on."""
     if not of:
         return {}
@@ -185,7 +185,7 @@ def measure(
             read += 1
             for mode, (ramp, cells) in MODES.items():
                 known = knowledge_of(page, ramp, cells, rng)
-                _count(tallies[mode][name], page, tell_page(seen, known).cells, known)
+                count(tallies[mode][name], page, tell_page(seen, known).cells, known)
     return tallies, read, taken
 
 
@@ -195,7 +195,8 @@ def _hide(photo: NDArray[np.uint8], layout: Layout, shot: Shot) -> None:
         photo[max(y - 80, 0) : y + 80, max(x - 80, 0) : x + 80] = (150, 120, 105)
 
 
-def _count(tally: Tally, page: Page, cells: Sequence[CellReading], known: PageKnowledge) -> None:
+def count(tally: Tally, page: Page, cells: Sequence[CellReading], known: PageKnowledge) -> None:
+    """Add every zone of the clean cells that was not known."""
     for cell in cells:
         if (cell.index, Pressure.LIGHT) not in page.truth:
             continue
@@ -276,13 +277,13 @@ def _rows_of(
     made: list[Row] = [(f"{what}: found and read", f"{read} of {taken}", "≥ 97 %")]
     for mode, by_name in tallies.items():
         whole = merged(list(by_name.values()))
-        made.append((f"{what}, by {mode}", _figures(whole), aims.get(mode, "")))
+        made.append((f"{what}, by {mode}", figures(whole), aims.get(mode, "")))
     for name, one in tallies["12 cells"].items():
-        made.append((f"{what}, by 12 cells: {name}", _figures(one), ""))
+        made.append((f"{what}, by 12 cells: {name}", figures(one), ""))
     return made
 
 
-def _figures(tally: Tally) -> str:
+def figures(tally: Tally) -> str:
     """All of one tally in words."""
     if not tally.every:
         return f"none clean of {tally.cells}"

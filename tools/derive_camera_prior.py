@@ -3,9 +3,11 @@ spread.
 
 Many cameras are made at random: sensitivities as bells about the peaks that sensors have, under the lamps of a home
 (CIE D series, A and the LED series, as colour-science carries them), each with the 3 × 3 matrix that its maker would
-fit to the published chart of ISO 17321-1, fitted to the lamp at hand or to daylight or between; pictures a little more
-vivid than the world; tone curves from none to a strong S. Each is described by the terms of core/sheet/correction; mean
-and covariance of the terms are kept. The bells' spreads are ours, wide on purpose.
+fit to the published chart of ISO 17321-1, fitted to the lamp at hand or to daylight or between; pictures more
+vivid than the world, some a little, some much; tone curves from none to a strong S. Each is described by the terms of
+core/sheet/correction; mean and covariance of the terms are kept. The bells' spreads are ours, wide on purpose. So is
+what a phone does to the brightness alone, all channels by one share: it evens out dark and light parts (above 0), or
+lays its curve there instead of on each channel (below 0).
 
 Run: python -m tools.derive_camera_prior
 """
@@ -33,11 +35,13 @@ TARGET = Path(__file__).parents[1] / "src/tidy_tinder/core/sheet/camera_prior.js
 CAMERAS = 1500
 LAMPS = (
     "D50", "D55", "D65", "D75", "A", "LED-B1", "LED-B2", "LED-B3", "LED-B4", "LED-B5", "LED-BH1", "LED-V1", "LED-V2",
+    "FL2", "FL11",
 )  # fmt: skip
 PEAKS, PEAKS_SD = (600.0, 538.0, 460.0), 9.0
 WIDTHS, WIDTHS_SD = (33.0, 38.0, 28.0), 5.0
 LEAK = 0.06  # of a channel, what it takes of the whole visible range, at most
-VIVID = (0.05, 0.06)  # mean and spread of the saturation that is added
+VIVID = (0.08, 0.10)  # mean and spread of the saturation that is added
+EVENED = (0.02, 0.08)  # mean and spread of the power of the brightness that undoes what was done to it alone
 STRONGEST_S = 0.6
 GAMMA_SD = 0.08
 LIFT = (-0.008, 0.02)  # black below and above 0: crushed shadows, light scattered in the lens
@@ -144,6 +148,8 @@ def main() -> None:
         "note": "derived by tools/derive_camera_prior.py",
         "colour_mean": found.mean(0).round(5).tolist(),
         "colour_covariance": np.cov(found.T).round(7).tolist(),
+        "evened_mean": EVENED[0],
+        "evened_sd": EVENED[1],
         "tone_mean": tones.mean(0).round(5).tolist(),
         "tone_covariance": np.cov(tones.T).round(6).tolist(),
         "left_sd": np.sqrt((np.concatenate(left) ** 2).mean(0)).round(3).tolist(),

@@ -79,6 +79,31 @@ def test_a_published_chart_through_published_cameras(known: int, ramp: bool, med
     assert np.mean(off <= spread) >= 0.85
 
 
+def evened_by(eye: Eye, reflectances: Array, power: float) -> tuple[Array, Array]:
+    """As a phone shows them that makes dark parts brighter, all channels by one share: luminance to a power."""
+    shares = eye.shares(reflectances, PAPER)
+    luminance = (shares @ [0.2126, 0.7152, 0.0722])[:, None]
+    return 0.7 * shares * luminance ** (power - 1), np.full_like(shares, 0.7)
+
+
+@pytest.mark.parametrize("known", [0, 12], ids=["ramp", "12 cells and ramp"])
+def test_a_ramp_does_not_say_too_much_where_brightness_alone_was_evened(known: int) -> None:
+    """To greys a power of the luminance is a curve of each channel; colours are not what such a curve makes of them."""
+    off, said = [], []
+    for eye in EYES:
+        seen, bare = evened_by(eye, np.concatenate([GREYS, CHART]), 0.8)
+        labs = reflectance_to_lab(np.concatenate([GREYS, CHART]))
+        taken = len(GREYS) + known
+        of_page = [
+            Patch(one, paper, (float(L), float(a), float(b)), (0.8, 0.6, 0.6))
+            for one, paper, (L, a, b) in zip(seen[:taken], bare[:taken], labs[:taken], strict=True)
+        ]
+        lab, covariance = correct(WHITE, of_page).colours(seen[taken:], bare[taken:], np.full(len(seen) - taken, 0.008))
+        off.append(delta_e_2000(lab, labs[taken:]))
+        said.append(radius(covariance, lab))
+    assert np.mean(np.concatenate(off) <= np.concatenate(said)) >= 0.86
+
+
 def test_what_is_known_makes_it_surer() -> None:
     spreads = [np.median(everywhere(known, ramp)[1]) for known, ramp in ((0, False), (0, True), (12, True))]
     assert spreads[0] > spreads[1] > spreads[2]

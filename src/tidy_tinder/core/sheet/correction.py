@@ -1,8 +1,10 @@
 """From what a camera shows to Lab: its tone curve undone, then its colours, each as far as the page itself tells.
 
 A camera's picture is a curve of three channels that are not the eye's. Undone is first the tone: on absolute levels,
-and on the light of bare paper likewise, so that uneven light stays a matter of shares. Then a root-polynomial of
-degree 2 (Finlayson, Mackiewicz, Hurlbert 2015) brings the three shares to those of linear sRGB; grey stays grey.
+and on the light of bare paper likewise, so that uneven light stays a matter of shares. What a phone did to the
+brightness alone, all channels by one share, comes next: a power of the brightness beside that of bare paper, which a
+ramp of greys cannot tell from a curve of each channel. Then a root-polynomial of degree 2 (Finlayson, Mackiewicz,
+Hurlbert 2015) brings the three shares to those of linear sRGB; grey stays grey.
 
 What is not known has a prior: how cameras are (tools/derive_camera_prior.py). Whatever the page tells narrows it:
 printed black a little, a ramp or cells that a reader measured much. So one computation serves every kind of evidence,
@@ -26,9 +28,11 @@ from tidy_tinder.core.reflectance.colorimetry import encode_srgb, lab_to_linear_
 
 Array: TypeAlias = NDArray[np.float64]
 
-TONE_TERMS, COLOUR_TERMS, WHITE_TERMS = 3, 15, 3
-"""Unknowns: of the tone curve; of the root-polynomial, five for each channel; of the paper that the page is printed
-on."""
+TONE_TERMS, EVENED_TERMS, COLOUR_TERMS, WHITE_TERMS = 3, 1, 15, 3
+"""Unknowns: of the tone curve; of what was done to the brightness alone; of the root-polynomial, five for each channel;
+of the paper that the page is printed on."""
+LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
+"""What the channels of linear sRGB give to the luminance (IEC 61966-2-1)."""
 
 _DARKEST = 0.008  # of an encoded channel: two levels of 255, below which a camera says nothing
 _LEAST_SHARE = 1e-3
@@ -47,8 +51,8 @@ _COLOURED = 12.0
 
 @dataclass(frozen=True)
 class Prior:
-    """What is known before: mean and covariance of the tone's and the colour's terms; left_sd: what a root-polynomial
-    leaves of a camera's colours, in L*, a*, b*.
+    """What is known before: mean and covariance of the terms of tone, brightness and colour; left_sd: what a
+    root-polynomial leaves of a camera's colours, in L*, a*, b*.
     """
 
     mean: Array
@@ -82,8 +86,9 @@ class Patch:
 
 @dataclass(frozen=True)
 class Correction:
-    """A camera undone. terms: tone, colour, logarithm of the paper's linear sRGB; covariance: theirs; patches: how many
-    places it rests on; believed: how far each was believed, 0 to 1; matrix: of the picture's channels to linear sRGB.
+    """A camera undone. terms: tone, brightness, colour, logarithm of the paper's linear sRGB; covariance: theirs;
+    patches: how many places it rests on; believed: how far each was believed, 0 to 1; matrix: of the picture's channels
+    to linear sRGB.
     """
 
     terms: Array
@@ -115,10 +120,11 @@ def camera_prior() -> Prior:
     """How cameras are, from tools/derive_camera_prior.py."""
     text = resources.files(__package__).joinpath("camera_prior.json").read_text(encoding="utf-8")
     kept = json.loads(text)
-    mean = np.array([*kept["tone_mean"], *kept["colour_mean"]])
+    mean = np.array([*kept["tone_mean"], kept["evened_mean"], *kept["colour_mean"]])
     covariance = np.zeros((mean.size, mean.size))
     covariance[:TONE_TERMS, :TONE_TERMS] = kept["tone_covariance"]
-    covariance[TONE_TERMS:, TONE_TERMS:] = kept["colour_covariance"]
+    covariance[TONE_TERMS, TONE_TERMS] = kept["evened_sd"] ** 2
+    covariance[-COLOUR_TERMS:, -COLOUR_TERMS:] = kept["colour_covariance"]
     return Prior(mean, covariance, np.array(kept["left_sd"]))
 
 
@@ -181,10 +187,11 @@ def colour_parts(shares: Array) -> Array:
 
 def _labs(terms: Array, seen: Array, bare: Array, matrix: Array) -> Lab:
     """Lab (n, 3) of places beside bare paper, both (n, 3) as shown."""
-    tone, colour, white = np.split(terms, [TONE_TERMS, TONE_TERMS + COLOUR_TERMS])
+    tone, evened, colour, white = np.split(terms, np.cumsum([TONE_TERMS, EVENED_TERMS, COLOUR_TERMS]))
     log_seen, parts_seen = tone_parts(encode_srgb(seen))
     log_bare, parts_bare = tone_parts(encode_srgb(bare))
     shares = np.exp(log_seen - log_bare + (parts_seen - parts_bare) @ tone) @ matrix.T
+    shares = shares * np.maximum(shares @ LUMINANCE, _LEAST_SHARE)[..., None] ** evened
     told = shares + (colour_parts(shares) * colour.reshape(3, -1)).sum(-1)
     return linear_rgb_to_lab(np.maximum(told, _LEAST_SHARE / 4) * np.exp(white))
 
