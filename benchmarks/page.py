@@ -18,9 +18,10 @@ HEAD = """# Benchmarks
 
 `make benchmark` measures all of it with samples, `make benchmark WHOLE=1` with all of them, `make benchmark
 PARTS="difference start"` some parts; each section says when it was measured, and of how much. All sections of 2
-December are of one run of all samples, 4,489 seconds, with the code of decision 0060, but for Predictions from photos
-alone, which are of that of decision 0061 (it changes nothing of what a reader measured), measured after it beside other
-work. During the great run tests of recipes were run beside it for some minutes of its last half hour.
+December are of one run of all samples, 4,489 seconds, with the code of decision 0060, but for Photographed sheets,
+Photographed with phones and Predictions from photos alone, which are of that of decision 0062 (it changes nothing of
+what a reader measured), measured after it beside other work. During the great run tests of recipes were run beside it
+for some minutes of its last half hour.
 What a clock tells is measured part by part, while the machine is rested, and then what none does, two parts at a time;
 only the large tidy, which must be fitted for it, is timed at the end.
 Each time is the best of several runs on two cores; ratios are taken within one run.

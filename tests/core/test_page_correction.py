@@ -86,12 +86,12 @@ def evened_by(eye: Eye, reflectances: Array, power: float) -> tuple[Array, Array
     return 0.7 * shares * luminance ** (power - 1), np.full_like(shares, 0.7)
 
 
-@pytest.mark.parametrize("known", [0, 12], ids=["ramp", "12 cells and ramp"])
-def test_a_ramp_does_not_say_too_much_where_brightness_alone_was_evened(known: int) -> None:
+@pytest.mark.parametrize(("known", "median"), [(0, 3.0), (12, 1.0)], ids=["ramp", "12 cells and ramp"])
+def test_a_ramp_does_not_say_too_much_where_brightness_alone_was_evened(known: int, median: float) -> None:
     """To greys a power of the luminance is a curve of each channel; colours are not what such a curve makes of them."""
     off, said = [], []
     for eye in EYES:
-        seen, bare = evened_by(eye, np.concatenate([GREYS, CHART]), 0.8)
+        seen, bare = evened_by(eye, np.concatenate([GREYS, CHART]), 0.75)
         labs = reflectance_to_lab(np.concatenate([GREYS, CHART]))
         taken = len(GREYS) + known
         of_page = [
@@ -101,6 +101,7 @@ def test_a_ramp_does_not_say_too_much_where_brightness_alone_was_evened(known: i
         lab, covariance = correct(WHITE, of_page).colours(seen[taken:], bare[taken:], np.full(len(seen) - taken, 0.008))
         off.append(delta_e_2000(lab, labs[taken:]))
         said.append(radius(covariance, lab))
+    assert np.median(np.concatenate(off)) < median
     assert np.mean(np.concatenate(off) <= np.concatenate(said)) >= 0.86
 
 

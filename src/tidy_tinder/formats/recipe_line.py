@@ -40,6 +40,7 @@ from tidy_tinder.formats.recipe_words import (
     DASH,
     FINISHES,
     HASH_HEADING,
+    OF_WHAT_WAS_NAMED,
     PART_STRENGTH,
     PRESSURE_OF,
     ROLES,
@@ -225,6 +226,10 @@ class LineReader:
         calls: list[tuple[Piece, ReadCall]] = []
         for piece in pieces:
             words = what_is_done(without_label(words_outside(self._scan.line, piece)))
+            before = OF_WHAT_WAS_NAMED.search(self._scan.line, piece.start, piece.calls[0].start if piece.calls else 0)
+            if before and calls:
+                calls[-1] = (calls[-1][0], replace(calls[-1][1], layers=layers_in(before.group())))
+                words = words.replace(before.group(), " ", 1)
             pressure, layers = pressure_in(words), layers_in(words)
             role: SaidRole = next((name for name, pattern in ROLES.items() if pattern.search(words)), "")
             if piece.calls:

@@ -19,6 +19,8 @@ _MOST_FIGURES = 2
 _LONGEST_SPAN = 40
 # Digits of a number that is a code wherever it stands.
 _SHORTEST_CODE = 3
+# Of a range's name, with its maker.
+_RANGE_WORDS = 3
 
 
 def mentions(scan: Scan, piece: Piece) -> list[ReadCall]:
@@ -42,6 +44,9 @@ def mentions(scan: Scan, piece: Piece) -> list[ReadCall]:
                 at = end
                 break
         else:
+            # “Heron 501 and 17”: what is on no chart has named its range all the same.
+            if tokens[at].group().isdecimal() and (named := _named_before(scan, tokens, at)):
+                scan.meet((named[0],))
             at += 1
     return sorted(calls, key=lambda call: call.start)
 
@@ -134,6 +139,28 @@ def _believable(scan: Scan, words: list[str], finding: Finding, before: str, aft
     return bool(alone or named or words[0][:1].isupper())
 
 
+def _range_missed(scan: Scan, tokens: Sequence[re.Match[str]], at: int, end: int, range_name: str) -> str:
+    """The range that a number by itself is written under and has no such code, read as one of another range; "" else.
+
+    That is the range right before it, or the last that the line names, where nothing else speaks of the other one.
+    """
+    if end - at > 1 or not tokens[at].group().isdecimal():
+        return ""
+    named = _named_before(scan, tokens, at)
+    if named:
+        return "" if range_name in named else named[0]
+    spoken_of = {*scan.scope, *scan.outer}
+    return scan.ranges[-1] if scan.ranges and range_name not in spoken_of else ""
+
+
+def _named_before(scan: Scan, tokens: Sequence[re.Match[str]], at: int) -> list[str]:
+    """The ranges that the words right before one name."""
+    runs = (tokens[i:at] for i in range(max(at - _RANGE_WORDS, 0), at))
+    return [
+        name for run in runs for name in sorted(scan.catalogue.ranges_called(" ".join(token.group() for token in run)))
+    ]
+
+
 def _call(scan: Scan, tokens: Sequence[re.Match[str]], at: int, end: int, finding: Finding) -> ReadCall:
     start, stop = tokens[at].start(), tokens[end - 1].end()
     stop += scan.line[stop : stop + 1] == ")" and "(" in scan.line[start:stop]
@@ -143,6 +170,10 @@ def _call(scan: Scan, tokens: Sequence[re.Match[str]], at: int, end: int, findin
         if called and finding.hits:
             scan.meet(tuple(sorted(called)))
             break
+    missed = _range_missed(scan, tokens, at, end, finding.hits[0].range_name) if finding.certain else ""
+    if missed:
+        problem = f"“{written}” is not on the chart of {missed}, which is named before it. Which one is meant?"
+        return ReadCall(written, start, stop, None, keys_of(finding.hits), problem)
     if finding.certain:
         count = next((n for at_code, n in scan.written_counts.items() if start <= at_code < stop), 1)
         return ReadCall(written, start, stop, finding.hits[0].key, layers=count)

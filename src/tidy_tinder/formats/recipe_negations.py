@@ -47,6 +47,32 @@ def is_not_done(before: str) -> bool:
     return bool(_NOT_DONE.search(before[-_MOST:]))
 
 
+# “I tried 130 first and did not like it”: what was tried, and what is said of it in the same sentence.
+_TRIED = re.compile(
+    r"\b(?:tried|tested|experimented with|probiert|essayé|probé|geprobeerd)\s(?:\w+\s){0,2}?$", re.IGNORECASE
+)
+_IN_VAIN = re.compile(
+    r"[^.;!?]*?\b(?:(?:did not|didn['’]?t|does not|doesn['’]?t) (?:like|work|go)|disliked|"
+    r"(?:was|is|were|looked|turned out|came out) "
+    r"(?:far |much |a bit |a little )?(?:too|wrong|awful|ugly|no good|not right)|hated)\b",
+    re.IGNORECASE,
+)
+# “if you have no Ember, use 126 instead”: neither is laid by who has the one.
+_IF_MISSING = re.compile(
+    r"\bif you (?:have no|have ?n['’]?t(?: got)?|do not (?:have|own)|don['’]?t (?:have|own)|lack|"
+    r"are (?:out of|missing))\b[^.;]*$",
+    re.IGNORECASE,
+)
+
+
 def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCall]:
     """The calls of a line that it does not say to leave away; the others stay in its words."""
-    return [call for call in calls if not _NOT_LAID.search(line[max(call.start - _MOST, 0) : call.start])]
+    return [call for call in calls if not _is_not_laid(line, call)]
+
+
+def _is_not_laid(line: str, call: ReadCall) -> bool:
+    before = line[max(call.start - _MOST, 0) : call.start]
+    in_vain = _TRIED.search(before) and _IN_VAIN.match(line, call.end)
+    return bool(
+        _NOT_LAID.search(before) or in_vain or _IF_MISSING.search(line[max(call.start - 2 * _MOST, 0) : call.start])
+    )

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 from dataclasses import replace
-from typing import Any, Protocol, TypeVar
+from typing import Any, Protocol
 
+from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
 from tidy_tinder.formats.recipe_familiar import is_familiar
 from tidy_tinder.formats.recipe_negations import is_not_done
@@ -28,9 +29,6 @@ class Counted(Protocol):
         ...
 
 
-S = TypeVar("S", bound=Counted)
-
-
 # “same plus”, “as above, then”
 _AND_MORE = re.compile(
     r"(?:^|[:;.–-]\s)(?:the )?(?:same(?: as (?:above|before))?|as (?:before|above)|wie (?:oben|vorher)|comme avant)"
@@ -39,16 +37,44 @@ _AND_MORE = re.compile(
 )
 
 
-def pointed_at(line: str, past: Sequence[S]) -> S | None:
-    """The step of the past that a line points at; None where it points at none."""
+# “same but without 101”, “repeat step 2, leaving out the Oat”
+_BUT_WITHOUT = re.compile(
+    r"\b(?:without|minus|but (?:no|not)|except(?: for)?|leav(?:e|ing) out|omit(?:ting)?|skip(?:ping)?|ohne|sans|sin|"
+    r"zonder)\s(?:the |den |die |das |le |la |el |de |het )?",
+    re.IGNORECASE,
+)
+
+
+def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
+    """The calls of the steps of the past that a line points at, but for those that it leaves out; none where it points
+    at none.
+    """
     found = REPEAT.search(line)
     if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
-        return None
+        return []
     steps = [step for step in past if step.kind == StepKind.STEP]
-    if found["step"]:
-        at = int(found["step"]) - 1
-        return steps[at] if 0 <= at < len(steps) else None
-    return next((step for step in reversed(steps) if step.calls), None)
+    named = _numbers_in(found["step"] or found["bare"] or "")
+    if named:
+        meant = [steps[number - 1] for number in named] if 1 <= min(named) <= max(named) <= len(steps) else []
+    else:
+        meant = [step for step in steps if step.calls][-1:]
+    left_out = [fold(line[gap.end() :]).split() for gap in _BUT_WITHOUT.finditer(line, found.end())]
+    calls = [call for step in meant for call in step.calls]
+    return [call for call in calls if not any(_is_named_by(words, call.as_written) for words in left_out)]
+
+
+def _numbers_in(said: str) -> list[int]:
+    """The numbers of the steps that are named: of “2 and 3” and of “2-4” all of them, in order."""
+    numbers: list[int] = []
+    for first, last in re.findall(r"(\d+)(?:\s?(?:[-–]|to|bis)\s?(\d+))?", said):
+        numbers.extend(range(int(first), int(last or first) + 1))
+    return numbers
+
+
+def _is_named_by(words: Sequence[str], as_written: str) -> bool:
+    """Whether words begin with a colour as it was written, or with its code alone."""
+    written = fold(as_written).split()
+    return list(words[: len(written)]) == written or (words[:1] != [] and words[0] in written and words[0].isdigit())
 
 
 def _is_named_again(line: str, found: re.Match[str]) -> bool:
@@ -70,14 +96,14 @@ def only_points(line: str, as_written: str, start: int) -> bool:
 
 
 def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
-    """The calls of the step of the past that a line points at, as it lays them; none where it points at none."""
-    found, meant = REPEAT.search(line), pointed_at(line, past)
-    if found is None or meant is None:
+    """The calls of the steps of the past that a line points at, as it lays them; none where it points at none."""
+    found = REPEAT.search(line)
+    if found is None:
         return []
     start, stop = found.span()
     return [
         replace(call, as_written=line[start:stop], start=start, end=stop, pressure=_pressed(line, call.pressure))
-        for call in meant.calls
+        for call in pointed_at(line, past)
     ]
 
 

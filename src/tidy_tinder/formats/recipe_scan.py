@@ -13,7 +13,8 @@ class Scan:
     line: its text without its bullet; scanned: the same with what is no colour masked; written_counts: by where a code
     begins, how many layers are written to it; counted: where the words of “two light layers” stand, which count and
     name no colour; begins: where its colours begin, after “Gills:”; led: whether it begins with a colour and a
-    colon; scope: the ranges that hold from here on; ranges: those that the line names itself.
+    colon; scope: the ranges that hold from here on; ranges: those that the line names itself; outer: those that held
+    before it.
     """
 
     def __init__(self, line: str, scope: tuple[str, ...], catalogue: Catalogue) -> None:
@@ -24,7 +25,7 @@ class Scan:
         self.counted = frozenset(i for count in LAYERS.finditer(self.line) for i in range(*count.span()))
         self.catalogue = catalogue
         self.begins, self.led = 0, False
-        self.scope = scope
+        self.scope = self.outer = scope
         self.ranges: list[str] = []
 
     def meet(self, ranges: tuple[str, ...]) -> None:

@@ -10,8 +10,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from itertools import pairwise
 
 from tidy_tinder.core.names.finding import fold
+from tidy_tinder.core.vocabulary import Pressure
 from tidy_tinder.formats.recipe_words import CODE
 
 _ROW = re.compile(r"\|.*\|$")
@@ -20,6 +22,12 @@ _CODE, _WORD = re.compile(rf"{CODE}$"), re.compile(r"[^\W\d_]+$")
 _FEWEST_ROWS, _FEWEST_BARS = 2, 2
 # Heads of columns, of which one makes the first row a head, folded.
 _OF_LAYERS = frozenset("layers layer coats passes schichten lagen couches capas".split())
+_OF_ORDER = frozenset("layer coat pass schicht laag couche capa step stage".split())
+_OF_PRESSURE = frozenset("pressure druck pression presion".split())
+# “2/5”, “2 of 5”: how hard of how hard one may press.
+_PRESSED = re.compile(r"(\d{1,2})\s?(?:/|of|out of|von|sur)\s?(\d{1,2})$")
+# Shares of it up to which a mark is light, or medium: thirds, a little more for light, as of five steps two are.
+_LIGHT, _MEDIUM = 0.4, 0.7
 _OF_AREAS = frozenset("area part where zone section passage bereich stelle teil partie zona parte deel plek".split())
 _OF_OTHERS = frozenset(
     (
@@ -72,9 +80,10 @@ def _listed(table: Sequence[str]) -> Iterator[str]:
     yield from (" | ".join(cells) for cells in head)
     counted = len(rows) > 1 and all(cells[0].rstrip(".") == str(at) for at, cells in enumerate(rows, 1))
     columns = head[-1] if head else []
+    in_order = bool(columns) and fold(columns[0]) in _OF_ORDER and _goes_up([cells[0] for cells in rows])
     for at, cells in enumerate(rows, 1):
         told = [_told(cell, columns[i] if i < len(columns) else "") for i, cell in enumerate(cells)]
-        said = _with_codes_joined([cell for cell in (told[1:] if counted else told) if cell])
+        said = _with_codes_joined([cell for cell in (told[1:] if counted or in_order else told) if cell])
         line = " | ".join(said).replace(": |", ":")
         yield (f"{at}. " if counted else "- ") + line if said else ""
 
@@ -84,8 +93,20 @@ def _is_head(cells: Sequence[str]) -> bool:
     return all(fold(cell.rstrip(".:")) in _OF_LAYERS | _OF_AREAS | _OF_OTHERS for cell in cells if cell) and any(cells)
 
 
+def _goes_up(cells: Sequence[str]) -> bool:
+    """Whether cells number what is laid one after the other, from 1 on, some together: 1, 2, 3, 3, 4. All 1 do not."""
+    if not all(cell.isdecimal() for cell in cells):
+        return False
+    numbers = [int(cell) for cell in cells]
+    return numbers[0] == 1 and numbers[-1] > 1 and all(b - a in {0, 1} for a, b in pairwise(numbers))
+
+
 def _told(cell: str, column: str) -> str:
     """A cell with what the head of its column says of it."""
+    pressed = _PRESSED.match(cell) if fold(column) in _OF_PRESSURE else None
+    if pressed and 0 < int(pressed[1]) <= int(pressed[2]):
+        share = int(pressed[1]) / int(pressed[2])
+        return Pressure.LIGHT if share <= _LIGHT else Pressure.MEDIUM if share <= _MEDIUM else Pressure.HEAVY
     if fold(column) in _OF_LAYERS and cell.isdecimal():
         return f"{cell} layers" if int(cell) > 1 else ""
     return f"{cell}:" if cell and fold(column) in _OF_AREAS else cell

@@ -50,10 +50,12 @@ SPAN = re.compile(
     re.IGNORECASE,
 )
 """A span of codes, and not of counts: “4-5 layers”; with blanks round it a dash parts two colours."""
+_STEPS_NAMED = r"\d{1,2}(?:\s?(?:[-–,&+]|and|to|und|bis|et|y|en)\s?\d{1,2})*(?![\d/.%])"
 REPEAT = re.compile(
     r"\b(?:repeat|again|same(?: as(?: above| before)?)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|"
     r"comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
-    r"(?:[^\d]{0,24}?(?:step|schritt|étape|paso|stap)\s?(?P<step>\d{1,3}))?",
+    rf"(?:[^\d]{{0,24}}?(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)\s?(?P<step>{_STEPS_NAMED})|"
+    rf"(?<=repeat)\s(?P<bare>{_STEPS_NAMED})(?!\s?(?:x\b|×|more|times|layers?|coats?|pass(?:es)?|strokes)))?",
     re.IGNORECASE,
 )
 PART_STRENGTH = re.compile(r"\b(?:half|quarter|part|reduced)[- ]strength\b", re.IGNORECASE)
@@ -75,7 +77,9 @@ _PRESSURES = {
         "light lightly soft softly gently gentle faint faintly leicht zart sanft léger légère légèrement doux suave "
         "suavemente ligero ligera licht zacht lt"
     ).split(),
-    Pressure.MEDIUM: "medium moderate moderately middling mittel moyen moyenne medio media gemiddeld med".split(),
+    Pressure.MEDIUM: (
+        "medium moderate moderately middling mittel moyen moyenne medio media gemiddeld middel middelmatig med"
+    ).split(),
     Pressure.HEAVY: (
         "heavy heavily hard firm firmly kräftig fest fort forte fortement fuerte firme stevig zwaar hvy"
     ).split(),
@@ -114,6 +118,8 @@ LAYERS = re.compile(
     r"\b(\d)\s?x\b|\b(" + "|".join(_TWICE) + r")\b",
     re.IGNORECASE,
 )
+OF_WHAT_WAS_NAMED = re.compile(rf"(?:{LAYERS.pattern})\s+of (?:it|that|this|these|those|them|both)\b", re.IGNORECASE)
+"""“four layers of it” speaks of the colour before, whatever comes after it."""
 FINISHES = {
     Finish.BURNISHED: re.compile(r"\b(?:burnish|polier|lustr|bruñ|polijst)\w*", re.IGNORECASE),
     Finish.SOLVENT: re.compile(r"\b(?:solvent|lösungsmittel|solvant|disolvente|oplosmiddel)\b", re.IGNORECASE),

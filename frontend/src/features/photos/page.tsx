@@ -71,7 +71,7 @@ function Advice() {
       <ul>
         <li>The whole page is in the picture, with all its square marks; nothing lies over them.</li>
         <li>By a window without sun, or under a bright lamp that stands at the side, so that nothing is mirrored in the wax.</li>
-        <li>Neither your shadow nor the phone&apos;s lies on the page. No flash.</li>
+        <li>Neither your shadow nor the phone&apos;s lies on the page. No flash, no filter, no night or vivid mode.</li>
         <li>From straight above, as near as the page allows; tap on it to focus.</li>
       </ul>
       <p>

@@ -71,9 +71,9 @@ def _that_repeat(recipe: Recipe, settled: list[RecipeCall]) -> list[RecipeCall]:
     found: list[RecipeCall] = []
     for at, step in enumerate(recipe.steps):
         meant = pointed_at(step.text, recipe.steps[:at])
-        if meant is None or len(meant.calls) != len(step.calls):
+        if len(meant) != len(step.calls):
             continue
-        for before, call in zip(meant.calls, step.calls, strict=True):
+        for before, call in zip(meant, step.calls, strict=True):
             as_before = (call.state, call.colour_id) == (before.state, before.colour_id)
             follows = as_before and only_points(step.text, call.as_written, call.start)
             if before.id in followed and call.id not in followed and follows:
