@@ -47,6 +47,8 @@ def is_not_done(before: str) -> bool:
     return bool(_NOT_DONE.search(before[-_MOST:]))
 
 
+# “without 119 and 126”, “do not use 119 or 126” leave both away; “not 119, and 126 on top” one.
+_JOINED = re.compile(r"\s(?:and|or|nor|und|oder|et|ou|ni|y|o|en|of)\s", re.IGNORECASE)
 # “I tried 130 first and did not like it”: what was tried, and what is said of it in the same sentence.
 _TRIED = re.compile(
     r"\b(?:tried|tested|experimented with|probiert|essayé|probé|geprobeerd)\s(?:\w+\s){0,2}?$", re.IGNORECASE
@@ -67,7 +69,12 @@ _IF_MISSING = re.compile(
 
 def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCall]:
     """The calls of a line that it does not say to leave away; the others stay in its words."""
-    return [call for call in calls if not _is_not_laid(line, call)]
+    gone: list[ReadCall] = []
+    for call in sorted(calls, key=lambda one: one.start):
+        joined = gone and _JOINED.fullmatch(line, gone[-1].end, call.start)
+        if joined or _is_not_laid(line, call):
+            gone.append(call)
+    return [call for call in calls if not any(call is one for one in gone)]
 
 
 def _is_not_laid(line: str, call: ReadCall) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import Any, Protocol
 
@@ -45,6 +45,10 @@ _BUT_WITHOUT = re.compile(
 )
 
 
+# “Heron 126” is 126.
+_RANGE_BEFORE = re.compile(r"^(?:[A-ZÀ-Þ][^\W\d]+\s){1,2}(?=\d)")
+
+
 def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     """The calls of the steps of the past that a line points at, but for those that it leaves out; none where it points
     at none.
@@ -53,14 +57,23 @@ def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
         return []
     steps = [step for step in past if step.kind == StepKind.STEP]
-    named = _numbers_in(found["step"] or found["bare"] or "")
+    named = found["step"] or found["bare"]
     if named:
-        meant = [steps[number - 1] for number in named] if 1 <= min(named) <= max(named) <= len(steps) else []
+        numbers = _numbers_in(named)
+        meant = [steps[number - 1] for number in numbers] if set(numbers) <= set(range(1, len(steps) + 1)) else []
     else:
         meant = [step for step in steps if step.calls][-1:]
-    left_out = [fold(line[gap.end() :]).split() for gap in _BUT_WITHOUT.finditer(line, found.end())]
+    left_out = list(_left_out(line[found.end() :]))
     calls = [call for step in meant for call in step.calls]
     return [call for call in calls if not any(_is_named_by(words, call.as_written) for words in left_out)]
+
+
+def _left_out(more: str) -> Iterator[list[str]]:
+    """The words of each colour that what follows leaves out: of “without 101 and Heron 126” those of both."""
+    for gap in _BUT_WITHOUT.finditer(more):
+        clause = re.split(r"[.;]", more[gap.end() :], maxsplit=1)[0]
+        for one in re.split(r",\s?|\s(?:and|or|nor|und|oder|et|ou|y|o|en|of)\s", clause):
+            yield fold(_RANGE_BEFORE.sub("", one)).split()
 
 
 def _numbers_in(said: str) -> list[int]:

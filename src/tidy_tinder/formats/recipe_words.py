@@ -50,7 +50,8 @@ SPAN = re.compile(
     re.IGNORECASE,
 )
 """A span of codes, and not of counts: “4-5 layers”; with blanks round it a dash parts two colours."""
-_STEPS_NAMED = r"\d{1,2}(?:\s?(?:[-–,&+]|and|to|und|bis|et|y|en)\s?\d{1,2})*(?![\d/.%])"
+# All of it or none: of “4-5 times” the 4 names no step.
+_STEPS_NAMED = r"(?>\d{1,2}(?:\s?(?:[-–,&+]|and|to|und|bis|et|y|en)\s?\d{1,2})*)(?!\d|[/.]\d|\s?%)"
 REPEAT = re.compile(
     r"\b(?:repeat|again|same(?: as(?: above| before)?)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|"
     r"comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
