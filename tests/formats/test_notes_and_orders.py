@@ -35,9 +35,26 @@ def test_several_steps_are_repeated_and_what_is_left_out_is_not(line: str, expec
 @pytest.mark.parametrize(
     ("line", "expected"),
     [
+        ("Schritte 1 bis 2 wiederholen, kräftiger", ["Heron 101/medium", "Heron 119/heavy"]),
+        ("Recommencer les étapes 1 et 2", ["Heron 101/light", "Heron 119/medium"]),
+        ("then steps 2 and 3 again", ["Heron 119/medium", *THIRD]),
+        ("repeat step 2", ["Heron 119/medium"]),
+    ],
+)
+def test_steps_are_known_by_the_numbers_that_they_are_written_with(line: str, expected: list[str]) -> None:
+    palette = "Berries\nHeron\nPencils: 101, 119, 126\nPaper: 107 behind it\n"
+    assert calls(palette + STEPS.removeprefix("Berries\nHeron\n") + line)[8:] == expected
+
+
+@pytest.mark.parametrize(
+    ("line", "expected"),
+    [
         ("I tried 130 first and did not like it", []),
         ("tested 130 on the edge but it was too dark; then 119", ["Heron 119"]),
         ("I tried 130 first, then 119", ["Heron 130", "Heron 119"]),
+        ("Statt 126 geht auch 124", []),
+        ("instead of 126 you can use 124; then 107", ["Heron 107"]),
+        ("124 instead of 126", ["Heron 124"]),
         ("if you have no 116, use 126 instead", []),
         ("do not use 119 or 126 here", []),
         ("107, without 119 and 126", ["Heron 107"]),
@@ -55,6 +72,7 @@ def test_what_was_tried_in_vain_or_stands_in_for_what_is_missing_is_not_laid(lin
         ("I worked 126 in. When I had four layers of it I switched to 119.", ["Heron 126//4", "Heron 119"]),
         ("126, then two coats of that before 119", ["Heron 126//2", "Heron 119"]),
         ("126, then two coats of 119", ["Heron 126", "Heron 119//2"]),
+        ("107 from the pupil out, flick strokes (L pressure)", ["Heron 107/light"]),
         ("126 middel, 119 zwaar", ["Heron 126/medium", "Heron 119/heavy"]),
     ],
 )

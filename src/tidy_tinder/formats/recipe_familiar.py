@@ -127,7 +127,7 @@ ABOUT_THE_WORK = frozenset(
         "nail owl bird fish cat dog horse petal owner shop somebody code legend substitution "
         "instruction instructions intro shopping whole sitting sittings hot-pressed cold-pressed cast reflected "
         "complementary discontinued optional welcome alone squint breath dark darks lights whites shine shiny "
-        "untouched tired sunny shady furry hairy wrinkled cracked smidge speck specks veil veils whisper"
+        "oval ovals untouched tired sunny shady furry hairy wrinkled cracked smidge speck specks veil veils whisper"
     ).split()
 )
 _OF_OTHERS = frozenset(

@@ -104,7 +104,8 @@ class LineReader:
         )
         finish = next((name for name, pattern in FINISHES.items() if pattern.search(words)), Finish.DRY)
         kind = StepKind.STEP if calls or finish != Finish.DRY or scan.bulleted else StepKind.NOTE
-        return ReadStep(kind, self._area, line, tuple(calls), pressure_in(words), layers_in(words), finish)
+        said = pressure_in(words), layers_in(words), finish
+        return ReadStep(kind, self._area, line, tuple(calls), *said, number=scan.number)
 
     def _named(self, piece: Piece) -> tuple[ReadCall, ...]:
         """The colours that a piece names, none of them read from a part of a longer name."""

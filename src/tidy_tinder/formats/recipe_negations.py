@@ -47,6 +47,12 @@ def is_not_done(before: str) -> bool:
     return bool(_NOT_DONE.search(before[-_MOST:]))
 
 
+# “statt 126 geht auch 124”, “instead of 126 you can use 124”: another way, not what is laid.
+_OTHER_WAY = re.compile(
+    r"\b(?:instead of|in place of|statt|anstatt|anstelle von|au lieu de|in plaats van|en vez de)\s[^.,;]{1,40}?\s"
+    r"(?:geht|gehen|you (?:can|could|may)|one (?:can|could|may)|kann|kannst|on peut|kun je|puedes)\b[^.,;]*$",
+    re.IGNORECASE,
+)
 # “without 119 and 126”, “do not use 119 or 126” leave both away; “not 119, and 126 on top” one.
 _JOINED = re.compile(r"\s(?:and|or|nor|und|oder|et|ou|ni|y|o|en|of)\s", re.IGNORECASE)
 # “I tried 130 first and did not like it”: what was tried, and what is said of it in the same sentence.
@@ -79,7 +85,6 @@ def without_those_not_laid(line: str, calls: Sequence[ReadCall]) -> list[ReadCal
 
 def _is_not_laid(line: str, call: ReadCall) -> bool:
     before = line[max(call.start - _MOST, 0) : call.start]
+    farther = line[max(call.start - 2 * _MOST, 0) : call.start]
     in_vain = _TRIED.search(before) and _IN_VAIN.match(line, call.end)
-    return bool(
-        _NOT_LAID.search(before) or in_vain or _IF_MISSING.search(line[max(call.start - 2 * _MOST, 0) : call.start])
-    )
+    return bool(_NOT_LAID.search(before) or in_vain or _IF_MISSING.search(farther) or _OTHER_WAY.search(farther))

@@ -36,7 +36,7 @@ class ReadCall:
 class ReadStep:
     """One line: a heading, a note or a step; text is the line without its number or bullet.
 
-    left: words in it that may name a colour and were not read.
+    left: words in it that may name a colour and were not read; number: the one that it is written with, 0 without.
     """
 
     kind: StepKind
@@ -47,3 +47,4 @@ class ReadStep:
     layers: int = 1
     finish: Finish = Finish.DRY
     left: tuple[Span, ...] = ()
+    number: int = 0

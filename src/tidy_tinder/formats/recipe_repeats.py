@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from typing import Any, Protocol
+from typing import Any, Protocol, TypeVar
 
 from tidy_tinder.core.names.finding import fold
 from tidy_tinder.core.vocabulary import MARK_PRESSURES, SaidPressure, StepKind
@@ -28,6 +28,8 @@ class Counted(Protocol):
         """Its calls."""
         ...
 
+
+C = TypeVar("C", bound=Counted)
 
 # “same plus”, “as above, then”
 _AND_MORE = re.compile(
@@ -57,15 +59,22 @@ def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
         return []
     steps = [step for step in past if step.kind == StepKind.STEP]
-    named = found["step"] or found["bare"]
+    named = found["step"] or found["bare"] or found["ahead"]
     if named:
+        by_number = _by_number(steps)
         numbers = _numbers_in(named)
-        meant = [steps[number - 1] for number in numbers] if set(numbers) <= set(range(1, len(steps) + 1)) else []
+        meant = [by_number[number] for number in numbers] if set(numbers) <= set(by_number) else []
     else:
         meant = [step for step in steps if step.calls][-1:]
     left_out = list(_left_out(line[found.end() :]))
     calls = [call for step in meant for call in step.calls]
     return [call for call in calls if not any(_is_named_by(words, call.as_written) for words in left_out)]
+
+
+def _by_number(steps: Sequence[C]) -> dict[int, C]:
+    """The steps by the numbers that they are written with, the last of each; by their order where none has one."""
+    written = {number: step for step in steps if (number := getattr(step, "number", 0))}
+    return written or dict(enumerate(steps, 1))
 
 
 def _left_out(more: str) -> Iterator[list[str]]:

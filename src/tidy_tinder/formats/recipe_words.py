@@ -52,10 +52,14 @@ SPAN = re.compile(
 """A span of codes, and not of counts: “4-5 layers”; with blanks round it a dash parts two colours."""
 # All of it or none: of “4-5 times” the 4 names no step.
 _STEPS_NAMED = r"(?>\d{1,2}(?:\s?(?:[-–,&+]|and|to|und|bis|et|y|en)\s?\d{1,2})*)(?!\d|[/.]\d|\s?%)"
+_STEPS = r"(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)"
 REPEAT = re.compile(
+    # “steps 1-2 again”, “Schritte 1 bis 2 wiederholen”
+    rf"\b{_STEPS}\s?(?P<ahead>{_STEPS_NAMED})\s(?:again|once more|wiederhol\w*|noch ?(?:ein)?mal|herhaal\w*|herhal\w*|"
+    r"opnieuw|de nouveau|otra vez)\b|"
     r"\b(?:repeat|again|same(?: as(?: above| before)?)?|as (?:before|above)|wiederhol\w*|wie (?:oben|vorher)|répét\w*|"
-    r"comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
-    rf"(?:[^\d]{{0,24}}?(?:steps?|schritte?|étapes?|pasos?|stap(?:pen)?)\s?(?P<step>{_STEPS_NAMED})|"
+    r"recommenc\w*|comme avant|repet\w*|igual que|herhaal\w*|zoals)\b"
+    rf"(?:[^\d]{{0,24}}?{_STEPS}\s?(?P<step>{_STEPS_NAMED})|"
     rf"(?<=repeat)\s(?P<bare>{_STEPS_NAMED})(?!\s?(?:x\b|×|more|times|layers?|coats?|pass(?:es)?|strokes)))?",
     re.IGNORECASE,
 )
@@ -89,6 +93,8 @@ PRESSURE_OF = {word: pressure for pressure, words in _PRESSURES.items() for word
 PRESSURE_BY_LETTER = {"L": Pressure.LIGHT, "M": Pressure.MEDIUM, "H": Pressure.HEAVY}
 # Where in a film a line is said: “2:10 First layer”.
 TIME = re.compile(r"^\s*[\[(]?\d{1,2}(?::[0-5]\d){1,2}[\])]?\s*(?:[-–—|]\s)?")
+# “L pressure”
+_LETTER_OF_PRESSURE = re.compile(r"\b([LMH])\s(?:pressure|druck|pression|presión|druk)\b")
 # Right after a colour and by itself: “119 H”. A small letter has nothing behind it but brackets or an arrow: “119 h”.
 _LETTER = re.compile(r"^\s*\(?([LMH])(?=$|[\s),;x×])|^\s+\(?([lmh])(?=\s*(?:$|[),;(→]|->))")
 _COUNTS = {
@@ -206,8 +212,8 @@ def pressure_in(text: str) -> SaidPressure:
         flags=re.IGNORECASE,
     )
     pressures = (PRESSURE_OF.get(word.lower()) for word in re.findall(r"[^\W\d_]+", plain))
-    letter = _LETTER.match(plain)
-    by_letter: SaidPressure = PRESSURE_BY_LETTER[(letter[1] or letter[2]).upper()] if letter else ""
+    letter = _LETTER.match(plain) or _LETTER_OF_PRESSURE.search(plain)
+    by_letter: SaidPressure = PRESSURE_BY_LETTER[letter[letter.lastindex or 0].upper()] if letter else ""
     return next((pressure for pressure in pressures if pressure), by_letter)
 
 

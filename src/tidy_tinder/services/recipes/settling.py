@@ -74,8 +74,9 @@ def _that_repeat(recipe: Recipe, settled: list[RecipeCall]) -> list[RecipeCall]:
         if len(meant) != len(step.calls):
             continue
         for before, call in zip(meant, step.calls, strict=True):
-            as_before = (call.state, call.colour_id) == (before.state, before.colour_id)
-            follows = as_before and only_points(step.text, call.as_written, call.start)
+            # The numbers of the steps are not kept: what asks otherwise was pointed at by another one.
+            asks_alike = (call.state, call.colour_id, call.problem) == (before.state, before.colour_id, before.problem)
+            follows = asks_alike and only_points(step.text, call.as_written, call.start)
             if before.id in followed and call.id not in followed and follows:
                 followed.add(call.id)
                 found.append(call)
