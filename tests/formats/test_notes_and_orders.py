@@ -23,9 +23,9 @@ THIRD = ["Heron 119/heavy//below", "Heron 126/heavy"]
         ("4. Repeat step 3 without 119 and Heron 126", []),
         ("4. same as step 3 but without Heron 119. Then 101", ["Heron 101"]),
         ("4. repeat 1-2 times", THIRD),
-        ("4. repeat steps 3-1", []),
+        ("4. repeat steps 3-1", ["? repeat steps 3-1"]),
         ("4. repeat 3 times with 107", ["Heron 107"]),
-        ("4. repeat step 9", []),
+        ("4. repeat step 9", ["? repeat step 9"]),
     ],
 )
 def test_several_steps_are_repeated_and_what_is_left_out_is_not(line: str, expected: list[str]) -> None:

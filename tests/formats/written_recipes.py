@@ -102,7 +102,7 @@ WRITTEN: dict[str, list[tuple[str, list[str]]]] = {
         (H + "126 where it turns, then 119 again over everything", ["Heron 126", "Heron 119"]),
         (H + "119, medium\nsame as above but heavier", ["Heron 119/medium", "Heron 119/heavy"]),
         (H + "119, heavy\nas before, lightly", ["Heron 119/heavy", "Heron 119/light"]),
-        (H + "1. 119\n2. repeat step 7", ["Heron 119"]),
+        (H + "1. 119\n2. repeat step 7", ["Heron 119", "? repeat step 7"]),
         (H + "119 or 107, light", ["Heron 119 or Heron 107/light"]),
         (H + "Fly Cap or Beeswax", ["Heron 119 or Heron 107"]),
         (H + "119, 107 oder 126", ["Heron 119", "Heron 107 or Heron 126"]),

@@ -59,7 +59,7 @@ def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
         return []
     steps = [step for step in past if step.kind == StepKind.STEP]
-    named = found["step"] or found["bare"] or found["ahead"]
+    named = _step_named(found)
     if named:
         by_number = _by_number(steps)
         numbers = _numbers_in(named)
@@ -69,6 +69,11 @@ def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     left_out = list(_left_out(line[found.end() :]))
     calls = [call for step in meant for call in step.calls]
     return [call for call in calls if not any(_is_named_by(words, call.as_written) for words in left_out)]
+
+
+def _step_named(found: re.Match[str]) -> str:
+    """The numbers of steps as a line names them; "" where it names none."""
+    return found["step"] or found["bare"] or found["ahead"] or ""
 
 
 def _by_number(steps: Sequence[C]) -> dict[int, C]:
@@ -118,11 +123,18 @@ def only_points(line: str, as_written: str, start: int) -> bool:
 
 
 def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
-    """The calls of the steps of the past that a line points at, as it lays them; none where it points at none."""
+    """The calls of the steps of the past that a line points at, as it lays them; none where it points at none, one to
+    settle where it points at a step that is not there.
+    """
     found = REPEAT.search(line)
     if found is None:
         return []
     start, stop = found.span()
+    named = _step_named(found)
+    steps = [step for step in past if step.kind == StepKind.STEP]
+    if named and not is_not_done(line[:start]) and not set(_numbers_in(named) or [0]) <= set(_by_number(steps)):
+        problem = f"“{line[start:stop]}” points at a step that does not stand before it. Which colour is meant?"
+        return [ReadCall(line[start:stop], start, stop, None, (), problem)]
     return [
         replace(call, as_written=line[start:stop], start=start, end=stop, pressure=_pressed(line, call.pressure))
         for call in pointed_at(line, past)
