@@ -1,5 +1,5 @@
 """How well printed pages are read from photos of a phone that works on its pictures: sheets and frames as in `sheets`,
-through tests/core/phone_camera.py, in which nothing in the program was chosen.
+through tests/core/phone_camera.py, which was written before the reader was seen through it.
 """
 
 from __future__ import annotations
