@@ -1,8 +1,8 @@
 """A phone of the tests' own: what such cameras do to a picture after it is taken, and strokes as a hand lays them.
 
-Of the plain camera (sheet_camera.py) it shares where the page's points come to lie. It was written
-before the reader was seen through it. What it does is common practice of picture processing, no source: light of two kinds over one page, a lens
-that darkens and bends toward its corners and spreads a little light over all, noise by the light itself, colours
+Of the plain camera (sheet_camera.py) it shares where the page's points come to lie. It was written before the reader
+was seen through it. What it does is common practice of picture processing, no source: light of two kinds over one page,
+a lens that darkens and bends toward its corners and spreads a little light over all, noise by the light itself, colours
 smoothed and edges sharpened, dark and light parts evened out by their surroundings (local tone mapping), a film-like
 curve, colours made more vivid the duller they are, coarse JPEG. Its constants are guesses made beforehand.
 """
