@@ -29,7 +29,7 @@ from tidy_tinder.core.reflectance.colorimetry import (
     linear_rgb_to_lab,
     reflectance_to_lab,
 )
-from tidy_tinder.core.sheet.correction import COLOUR_TERMS, colour_parts, tone_parts
+from tidy_tinder.core.sheet.correction import COLOUR_TERMS, LUMINANCE, colour_parts, tone_parts
 
 TARGET = Path(__file__).parents[1] / "src/tidy_tinder/core/sheet/camera_prior.json"
 CAMERAS = 1500
@@ -99,8 +99,7 @@ def colour_terms(rng: np.random.Generator, patches: Array, spectra: Array, lab: 
     own, daylight = matrix_under(lamp, eye, patches), matrix_under(spectrum_of("D65"), eye, patches)
     share = rng.uniform()
     vivid = rng.normal(*VIVID)
-    luminance = np.array([0.2126, 0.7152, 0.0722])
-    matrix = ((1 + vivid) * np.eye(3) - vivid * luminance) @ (share * own + (1 - share) * daylight)
+    matrix = ((1 + vivid) * np.eye(3) - vivid * LUMINANCE) @ (share * own + (1 - share) * daylight)
     seen = np.maximum(spectra @ (lamp[:, None] * eye) / (lamp @ eye) @ matrix.T, 1e-3)
     true = lab_to_linear_rgb(lab)
     parts = colour_parts(seen)  # (n, 3, 5)

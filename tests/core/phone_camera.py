@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from tests.core.sheet_camera import PX, Bars, Camera, Colours, Points, Shot, coloured
+from tests.core.sheet_camera import PX, TABLE, Bars, Camera, Colours, Points, Shot, coloured
 
 from tidy_tinder.core.sheet.layout import Box, Layout
 from tidy_tinder.core.vocabulary import Pressure
@@ -23,7 +23,6 @@ from tidy_tinder.core.vocabulary import Pressure
 Light = NDArray[np.float32]
 GAPS: Mapping[Pressure, float] = {Pressure.LIGHT: 0.45, Pressure.MEDIUM: 0.25, Pressure.HEAVY: 0.06}
 """How much of a zone stays bare between the strokes."""
-TABLE = (0.09, 0.07, 0.05)
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
 
 
@@ -32,9 +31,9 @@ class Phone:
     """What a phone does. lights: colours of two lights, the first from the left, the second from the right; glare:
     light that the lens spreads over all, as a share; corners: how much darker the corners are; bend: of straight lines
     at the corners, as a share of the distance; evened: how much of the differences between large parts is taken away;
-    film: of its curve, 0 to 1; lively: how much more vivid dull colours are made; turned: degrees by which reds and
-    blues are turned in hue; smoothed: colour's blur in pixels; sharpened: how much of the edges is added; paper: level
-    of the brightest paper; height: pixels.
+    film: of its curve, 0 to 1; lively: how much more vivid dull colours are made; turned: degrees, about, by which
+    warm colours are turned toward yellow; smoothed: colour's blur in pixels; sharpened: how much of the edges is added;
+    paper: light of the brightest paper; noise: of full light, as a third of its share; quality: of the JPEG.
     """
 
     lights: tuple[tuple[float, float, float], tuple[float, float, float]] = ((1.0, 1.0, 1.0), (0.0, 0.0, 0.0))
@@ -101,15 +100,8 @@ class PhoneCamera(Camera):
 
     def _through_the_lens(self, page: Light) -> Light:
         shot, phone = self._shot, self._phone
-        step = 20
-        xs, ys = np.arange(0, shot.width + step, step), np.arange(0, shot.height + step, step)
-        wanted = np.stack(np.meshgrid(xs, ys), -1).reshape(-1, 2).astype(np.float64)
-        at = (self._looked_up(wanted) * PX).reshape(len(ys), len(xs), 2)
-        fine_x, fine_y = np.arange(shot.width) / step, np.arange(shot.height) / step
-        where = cv2.remap(
-            at.astype(np.float32), *np.meshgrid(fine_x.astype(np.float32), fine_y.astype(np.float32)), cv2.INTER_LINEAR
-        )
-        seen = cv2.remap(page, where[..., 0], where[..., 1], cv2.INTER_AREA, borderValue=TABLE)
+        where = self._where_on_the_page()
+        seen = cv2.remap(page, where[..., 0], where[..., 1], cv2.INTER_LINEAR, borderValue=TABLE)
         seen = cv2.GaussianBlur(seen, (0, 0), max(shot.blur * shot.fill * shot.height / self._height, 0.3))
         small = cv2.resize(seen, None, fx=1 / 16, fy=1 / 16, interpolation=cv2.INTER_AREA)
         veil = cv2.resize(cv2.GaussianBlur(small, (0, 0), 25), (shot.width, shot.height))
@@ -134,7 +126,7 @@ class PhoneCamera(Camera):
         return self._sharpened(np.asarray(shown, dtype=np.float32))
 
     def _livelier(self, light: Light) -> Light:
-        """Dull colours more than vivid ones; reds and blues turned in hue."""
+        """Dull colours more than vivid ones; warm ones turned in hue."""
         phone = self._phone
         grey = (light @ LUMINANCE)[..., None]
         colour = light - grey

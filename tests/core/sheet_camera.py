@@ -21,6 +21,7 @@ from tidy_tinder.formats.sheet_pdf import sheet_pdf
 
 PX = 12  # pixels a mm of the rendered page
 Points = NDArray[np.float64]
+TABLE = (0.09, 0.07, 0.05)  # what the page lies on
 BLACK_INK = 0.035
 """Light that printed black sends back, as a share of bare paper."""
 
@@ -165,21 +166,11 @@ class Camera:
     def photo(self, seed: int = 1) -> NDArray[np.uint8]:
         """The photo, (height, width, 3), RGB."""
         shot = self._shot
-        step = 20
-        xs, ys = np.arange(0, shot.width + step, step), np.arange(0, shot.height + step, step)
-        wanted = np.stack(np.meshgrid(xs, ys), -1).reshape(-1, 2).astype(np.float64)
-        page = self._looked_up(wanted) * PX
-        coarse = page.reshape(len(ys), len(xs), 2).astype(np.float32)
-        size = (len(xs) * step, len(ys) * step)
-        whole = cv2.resize(coarse, size, interpolation=cv2.INTER_LINEAR)
-        # Resizing puts the first value half a step in; looked up there, it is the first pixel again.
-        shift = np.array([[1, 0, -(step - 1) / 2], [0, 1, -(step - 1) / 2]])
-        whole = cv2.warpAffine(whole, shift, size, borderMode=cv2.BORDER_REPLICATE)[: shot.height, : shot.width]
-        table = (0.09, 0.07, 0.05)
+        whole = self._where_on_the_page()
         page_light = coloured(self._layout, self._colours, self._art, self._tooth, self._bars)
         if shot.shine:
             page_light = page_light + self._shine()
-        image = cv2.remap(page_light, whole[..., 0], whole[..., 1], cv2.INTER_LINEAR, borderValue=table)
+        image = cv2.remap(page_light, whole[..., 0], whole[..., 1], cv2.INTER_LINEAR, borderValue=TABLE)
         sigma = shot.blur * shot.fill * shot.height / self._height
         light = np.asarray(cv2.GaussianBlur(image, (0, 0), sigma), dtype=np.float32)
         light *= np.array(shot.lamp, dtype=np.float32)
@@ -193,6 +184,21 @@ class Camera:
         picture = np.asarray(cv2.convertScaleAbs(np.maximum(levels, 0)), dtype=np.uint8)  # rounds, and ends at 255
         _, packed = cv2.imencode(".jpg", picture, [cv2.IMWRITE_JPEG_QUALITY, shot.quality])
         return np.asarray(cv2.imdecode(packed, cv2.IMREAD_COLOR), dtype=np.uint8)
+
+    def _where_on_the_page(self) -> NDArray[np.float32]:
+        """The point of the rendered page that each pixel shows, (height, width, 2), in its pixels."""
+        shot = self._shot
+        step = 20
+        xs, ys = np.arange(0, shot.width + step, step), np.arange(0, shot.height + step, step)
+        wanted = np.stack(np.meshgrid(xs, ys), -1).reshape(-1, 2).astype(np.float64)
+        page = self._looked_up(wanted) * PX
+        coarse = page.reshape(len(ys), len(xs), 2).astype(np.float32)
+        size = (len(xs) * step, len(ys) * step)
+        whole = cv2.resize(coarse, size, interpolation=cv2.INTER_LINEAR)
+        # Resizing puts the first value half a step in; looked up there, it is the first pixel again.
+        shift = np.array([[1, 0, -(step - 1) / 2], [0, 1, -(step - 1) / 2]])
+        whole = cv2.warpAffine(whole, shift, size, borderMode=cv2.BORDER_REPLICATE)
+        return np.asarray(whole[: shot.height, : shot.width], dtype=np.float32)
 
     def _shine(self) -> NDArray[np.float32]:
         """What a lamp's reflection adds, (height, width, 1): a spot that fades within 25 mm."""

@@ -37,16 +37,12 @@ _AND_MORE = re.compile(
     r"(?:\s?[+&,]|\s(?:plus|and|then|und|dann|et|puis)\b)",
     re.IGNORECASE,
 )
-
-
 # “same but without 101”, “repeat step 2, leaving out the Oat”
 _BUT_WITHOUT = re.compile(
     r"\b(?:without|minus|but (?:no|not)|except(?: for)?|leav(?:e|ing) out|omit(?:ting)?|skip(?:ping)?|ohne|sans|sin|"
     r"zonder)\s(?:the |den |die |das |le |la |el |de |het )?",
     re.IGNORECASE,
 )
-
-
 # “Heron 126” is 126.
 _RANGE_BEFORE = re.compile(r"^(?:[A-ZÀ-Þ][^\W\d]+\s){1,2}(?=\d)")
 
@@ -56,28 +52,30 @@ def pointed_at(line: str, past: Sequence[Counted]) -> list[Any]:
     at none.
     """
     found = REPEAT.search(line)
-    if found is None or is_not_done(line[: found.start()]) or _is_named_again(line, found):
+    meant = _steps_meant(line, found, past) if found else None
+    if found is None or meant is None:
         return []
-    steps = [step for step in past if step.kind == StepKind.STEP]
-    named = _step_named(found)
-    if named:
-        by_number = _by_number(steps)
-        numbers = _numbers_in(named)
-        meant = [by_number[number] for number in numbers] if set(numbers) <= set(by_number) else []
-    else:
-        meant = [step for step in steps if step.calls][-1:]
     left_out = list(_left_out(line[found.end() :]))
     calls = [call for step in meant for call in step.calls]
     return [call for call in calls if not any(_is_named_by(words, call.as_written) for words in left_out)]
 
 
-def _step_named(found: re.Match[str]) -> str:
-    """The numbers of steps as a line names them; "" where it names none."""
-    return found["step"] or found["bare"] or found["ahead"] or ""
+def _steps_meant(line: str, found: re.Match[str], past: Sequence[C]) -> list[C] | None:
+    """The steps of the past that the words found in a line point at; None where it names one that is not there."""
+    if is_not_done(line[: found.start()]) or _is_named_again(line, found):
+        return []
+    steps = [step for step in past if step.kind == StepKind.STEP]
+    named = found["step"] or found["bare"] or found["ahead"]
+    if not named:
+        return [step for step in steps if step.calls][-1:]
+    numbers, by_number = _numbers_in(named), _by_number(steps)
+    return [by_number[number] for number in numbers] if numbers and set(numbers) <= set(by_number) else None
 
 
 def _by_number(steps: Sequence[C]) -> dict[int, C]:
-    """The steps by the numbers that they are written with, the last of each; by their order where none has one."""
+    """The steps by the numbers that they are written with, the last of each; by their order where none has one, as
+    steps that were kept, whose numbers are not.
+    """
     written = {number: step for step in steps if (number := getattr(step, "number", 0))}
     return written or dict(enumerate(steps, 1))
 
@@ -130,9 +128,7 @@ def repeated_calls(line: str, past: Sequence[ReadStep]) -> list[ReadCall]:
     if found is None:
         return []
     start, stop = found.span()
-    named = _step_named(found)
-    steps = [step for step in past if step.kind == StepKind.STEP]
-    if named and not is_not_done(line[:start]) and not set(_numbers_in(named) or [0]) <= set(_by_number(steps)):
+    if _steps_meant(line, found, past) is None:
         problem = f"“{line[start:stop]}” points at a step that does not stand before it. Which colour is meant?"
         return [ReadCall(line[start:stop], start, stop, None, (), problem)]
     return [
